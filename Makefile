@@ -1,0 +1,49 @@
+# make demo: environment, demo database, server.  make test: everything that must pass.
+PYTHON ?= python3
+VENV := .venv
+BIN := $(VENV)/bin
+
+.PHONY: setup setup-dev demo demo-fresh test bench lock screenshots clean
+
+setup: $(VENV)/.runtime
+setup-dev: $(VENV)/.dev
+
+$(VENV)/bin/uv: requirements-uv.lock
+	$(PYTHON) -m venv $(VENV)
+	$(BIN)/pip install -q --disable-pip-version-check --require-hashes -r requirements-uv.lock
+
+$(VENV)/.runtime: requirements.lock pyproject.toml $(VENV)/bin/uv
+	$(BIN)/uv pip install -q --python $(BIN)/python --require-hashes -r requirements.lock
+	$(BIN)/uv pip install -q --python $(BIN)/python --no-deps --no-build-isolation -e .
+	touch $@
+
+$(VENV)/.dev: requirements-dev.lock $(VENV)/.runtime
+	$(BIN)/uv pip install -q --python $(BIN)/python --require-hashes -r requirements-dev.lock
+	sh scripts/browser.sh
+	touch $@
+
+demo: setup
+	$(BIN)/spinel demo --serve
+
+demo-fresh: setup
+	$(BIN)/spinel demo --fresh --serve
+
+test: setup-dev
+	sh scripts/browser.sh
+	$(BIN)/ruff check .
+	$(BIN)/mypy
+	$(BIN)/pytest
+
+bench: setup-dev
+	$(BIN)/python -m bench
+
+screenshots: setup-dev
+	$(BIN)/python scripts/screenshots.py
+
+# Needs the registry. The lock files name packages and hashes only, never an address.
+lock:
+	$(BIN)/uv pip compile pyproject.toml --group build --python-version 3.11 --generate-hashes -q -o requirements.lock
+	$(BIN)/uv pip compile pyproject.toml --group build --group dev --python-version 3.11 --generate-hashes -q -o requirements-dev.lock
+
+clean:
+	rm -rf $(VENV) build var

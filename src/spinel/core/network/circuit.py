@@ -1,0 +1,85 @@
+"""Which elements conduct and which sources run: the document in one source case, or as the field stands.
+
+A ``Circuit`` is what fault currents and liveness are computed on. Pairs in ``joined`` are node ids.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from spinel.core.network.document import SWITCHING, Case, Element, Network
+from spinel.core.network.now import NEVER_SEEN, DeviceNow
+
+
+@dataclass(frozen=True)
+class Circuit:
+    """``closed``: element id to the pairs of its nodes that it joins. ``uncertain``: joined only because unknown."""
+
+    name: str
+    closed: Mapping[str, tuple[tuple[str, str], ...]]
+    running: frozenset[str]
+    weak: frozenset[str] = frozenset()
+    transient: frozenset[str] = frozenset()
+    maintenance: frozenset[str] = frozenset()
+    uncertain: frozenset[str] = frozenset()
+    note: str = field(default="", compare=False)
+
+
+def in_case(network: Network, case: Case) -> Circuit:
+    """The document's normal positions and states, changed as the case says."""
+    closed, running, weak, transient, maintenance = {}, set(), set(), set(), set()
+    for e in network.elements:
+        closed[e.id] = joined(e, case.positions.get(e.tag, e.normal_position))
+        said = case.sources.get(e.tag, {})
+        if said.get("state", e.normal_state or "running") == "running":
+            running.add(e.id)
+        if said.get("strength") == "minimum":
+            weak.add(e.id)
+        if said.get("reactance") == "transient":
+            transient.add(e.id)
+        if case.settings.get(e.tag) == "maintenance":
+            maintenance.add(e.id)
+    return Circuit(
+        case.name, closed, frozenset(running), frozenset(weak), frozenset(transient), frozenset(maintenance)
+    )
+
+
+def at_present(network: Network, now: Mapping[str, DeviceNow]) -> Circuit:
+    """As the field stands: unknown positions count closed, a transfer switch in automatic joins both sides.
+
+    Stopped sources may feed, but only running ones give fault current. A source that nobody has recorded as
+    stopped counts as in its normal state.
+    """
+    closed, running, uncertain = {}, set(), set()
+    for e in network.elements:
+        device = now.get(e.id, NEVER_SEEN)
+        position = device.position if device.known else None
+        if e.kind in SWITCHING and (position is None or position == "automatic"):
+            closed[e.id] = _all_pairs(e)
+            uncertain.add(e.id)
+        else:
+            closed[e.id] = joined(e, position if e.kind in SWITCHING else None)
+        is_running = device.running if device.running is not None else (e.normal_state or "running") == "running"
+        if is_running:
+            running.add(e.id)
+    return Circuit("as found now", closed, frozenset(running), uncertain=frozenset(uncertain))
+
+
+def joined(e: Element, position: str | None) -> tuple[tuple[str, str], ...]:
+    """Pairs of nodes that the element joins in a position; elements that are no switches always join."""
+    if e.kind == "transfer_switch":
+        normal, emergency, load = e.ends
+        if position == "normal":
+            return ((normal, load),)
+        return ((emergency, load),) if position == "emergency" else ()
+    if e.kind in SWITCHING and position != "closed":
+        return ()
+    return tuple(zip(e.ends, e.ends[1:], strict=False))
+
+
+def _all_pairs(e: Element) -> tuple[tuple[str, str], ...]:
+    if e.kind == "transfer_switch":
+        normal, emergency, load = e.ends
+        return ((normal, load), (emergency, load))
+    return tuple(zip(e.ends, e.ends[1:], strict=False))

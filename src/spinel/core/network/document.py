@@ -1,0 +1,233 @@
+"""The network document: what is connected to what, as plain immutable data.
+
+The JSON form is checked by schema.py (shape, ranges) and check.py (sense) before it becomes a ``Network``;
+the field names here are the field names there. A node joins element ends; an element joins one to three nodes.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field, fields
+from functools import cached_property
+from typing import Any
+
+from spinel.core.errors import InputError, NotFound
+from spinel.core.protection.curves import Curve, FixedTime, FuseCurve, RelayCurve, TripCurve
+
+FORMAT, VERSION = "spinel-network", 1
+
+#: Kinds that open and close, and so join their ends or not.
+SWITCHING = ("breaker", "switch", "disconnector", "fuse", "contactor", "transfer_switch")
+#: Kinds that may interrupt a fault by their own curve.
+PROTECTIVE = ("breaker", "fuse", "contactor")
+#: A contactor, a transfer switch and a converter never isolate; a fuse only when withdrawn.
+NEVER_ISOLATING = ("contactor", "transfer_switch", "inverter", "rectifier", "ups")
+CONVERTERS = ("inverter", "rectifier", "ups")
+ONE_END = ("source", "generator", "bus", "motor", "capacitor", "battery", "load", "shore_connection", "ground_switch")
+KINDS = (*SWITCHING, *CONVERTERS, *ONE_END, "transformer", "cable")
+
+KIND_NAMES = {
+    "source": "Utility source", "generator": "Generator", "transformer": "Transformer", "cable": "Cable",
+    "bus": "Bus", "breaker": "Circuit breaker", "switch": "Load-break switch", "disconnector": "Disconnect",
+    "fuse": "Fuse", "contactor": "Contactor", "transfer_switch": "Transfer switch",
+    "ground_switch": "Ground switch", "motor": "Motor", "capacitor": "Capacitor", "inverter": "Inverter",
+    "rectifier": "Rectifier", "battery": "Battery", "ups": "UPS", "load": "Load",
+    "shore_connection": "Shore connection",
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Node:
+    id: str
+    nominal_voltage_v: float
+    current: str
+    phases: int = 3
+    neutral: bool = False
+    grounding: str = "unknown"
+    enclosure: str | None = None
+
+
+@dataclass(frozen=True)
+class AuxiliarySupply:
+    name: str
+    voltage_v: float
+    current: str
+    source: str
+    isolated_by: str | None = None
+
+
+@dataclass(frozen=True)
+class Enclosure:
+    """``escape_clear`` and ``line_terminals_separated`` absent mean no."""
+
+    id: str
+    name: str
+    equipment_class: str
+    height_mm: float | None = None
+    width_mm: float | None = None
+    depth_mm: float | None = None
+    electrode_configuration: str | None = None
+    gap_mm: float | None = None
+    working_distance_mm: float | None = None
+    line_terminals_separated: bool = False
+    escape_clear: bool = False
+    auxiliary_supplies: tuple[AuxiliarySupply, ...] = ()
+
+
+@dataclass(frozen=True)
+class Element:
+    id: str
+    tag: str
+    kind: str
+    ends: tuple[str, ...]
+    name: str = ""
+    location: str = ""
+    normal_position: str | None = None
+    normal_state: str | None = None
+    isolating: bool = False
+    load_break: bool = False
+    fault_make: bool = False
+    lockable: bool = False
+    withdrawable: bool = False
+    remote: bool = False
+    runs_parallel_with: tuple[str, ...] = ()
+    stored_energy: tuple[str, ...] = ()
+    induced_voltage: bool = False
+    fault_mva_max: float | None = None
+    x_r_max: float | None = None
+    fault_mva_min: float | None = None
+    x_r_min: float | None = None
+    rated_kva: float | None = None
+    impedance_pct: float | None = None
+    x_r: float | None = None
+    xd_subtransient_pu: float | None = None
+    xd_transient_pu: float | None = None
+    fault_multiple: float | None = None
+    fault_cease_s: float | None = None
+    resistance_ohm: float | None = None
+    reactance_ohm: float | None = None
+    length_m: float | None = None
+    size: str = ""
+    rated_a: float | None = None
+    rated_voltage_v: float | None = None
+    interrupting_ka: float | None = None
+    curve: Curve | None = None
+    maintenance_curve: Curve | None = None
+
+    @property
+    def kind_name(self) -> str:
+        return KIND_NAMES[self.kind]
+
+
+@dataclass(frozen=True)
+class Case:
+    """How a source case differs from normal. Keys are tags."""
+
+    id: str
+    name: str
+    sources: Mapping[str, Mapping[str, str]] = field(default_factory=dict)
+    positions: Mapping[str, str] = field(default_factory=dict)
+    settings: Mapping[str, str] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class Site:
+    name: str
+    time_zone: str
+    profile: str
+    frequency_hz: float = 60
+
+
+@dataclass(frozen=True)
+class Network:
+    site: Site
+    nodes: tuple[Node, ...]
+    enclosures: tuple[Enclosure, ...]
+    elements: tuple[Element, ...]
+    cases: tuple[Case, ...]
+
+    @cached_property
+    def node(self) -> dict[str, Node]:
+        return {n.id: n for n in self.nodes}
+
+    @cached_property
+    def enclosure(self) -> dict[str, Enclosure]:
+        return {e.id: e for e in self.enclosures}
+
+    @cached_property
+    def element(self) -> dict[str, Element]:
+        return {e.id: e for e in self.elements}
+
+    @cached_property
+    def by_tag(self) -> dict[str, Element]:
+        return {e.tag: e for e in self.elements}
+
+    @cached_property
+    def at_node(self) -> dict[str, list[Element]]:
+        """Elements that have an end at the node."""
+        found: dict[str, list[Element]] = {n.id: [] for n in self.nodes}
+        for element in self.elements:
+            for end in dict.fromkeys(element.ends):
+                found[end].append(element)
+        return found
+
+    def get(self, element_id: str) -> Element:
+        """The element, or NotFound."""
+        try:
+            return self.element[element_id]
+        except KeyError:
+            raise NotFound("equipment", element_id) from None
+
+    def voltage_of(self, element: Element) -> float:
+        """The highest nominal voltage at any end, V: what the plate shows and the shock tables use."""
+        return max(self.node[end].nominal_voltage_v for end in element.ends)
+
+    def enclosures_of(self, element: Element) -> list[Enclosure]:
+        """The enclosures of its ends, each once."""
+        ids = dict.fromkeys(self.node[end].enclosure for end in element.ends)
+        return [self.enclosure[i] for i in ids if i is not None]
+
+
+_CURVES = {"fuse": FuseCurve, "trip": TripCurve, "relay": RelayCurve, "fixed": FixedTime}
+
+
+def read_curve(data: Mapping[str, Any]) -> Curve:
+    """A curve from its JSON form; ``type`` says which."""
+    values = {k: v for k, v in data.items() if k != "type"}
+    if "points" in values:
+        values["points"] = tuple(tuple(p) for p in values["points"])
+    kind = _CURVES.get(data.get("type", ""))
+    if kind is None:
+        raise InputError("curve.type", data.get("type"), "one of " + ", ".join(_CURVES))
+    return kind(**values)
+
+
+def read_network(data: Mapping[str, Any]) -> Network:
+    """A Network from a document that schema.py and check.py have accepted."""
+    return Network(
+        site=Site(**data["site"]),
+        nodes=tuple(Node(**n) for n in data["nodes"]),
+        enclosures=tuple(_read_enclosure(e) for e in data["enclosures"]),
+        elements=tuple(_read_element(e) for e in data["elements"]),
+        cases=tuple(Case(**c) for c in data["cases"]),
+    )
+
+
+def _read_enclosure(data: Mapping[str, Any]) -> Enclosure:
+    supplies = tuple(AuxiliarySupply(**s) for s in data.get("auxiliary_supplies", ()))
+    return Enclosure(**{**data, "auxiliary_supplies": supplies})
+
+
+_TUPLES = ("ends", "runs_parallel_with", "stored_energy")
+ELEMENT_FIELDS = tuple(f.name for f in fields(Element))
+
+
+def _read_element(data: Mapping[str, Any]) -> Element:
+    values = dict(data)
+    for name in _TUPLES:
+        if name in values:
+            values[name] = tuple(values[name])
+    for name in ("curve", "maintenance_curve"):
+        if values.get(name) is not None:
+            values[name] = read_curve(values[name])
+    return Element(**values)

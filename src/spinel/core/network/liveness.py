@@ -1,0 +1,91 @@
+"""Live, unknown or dead: what every node is, from what feeds and what may feed. Fails safe.
+
+A path from something that feeds through devices known to be closed makes a node live. Anything that may feed
+(a stopped generator, an inverter, a ship, a motor whose shaft is not blocked, a capacitor not discharged), or a
+path through a device of unknown position, makes it unknown: treat as live. Transformers and converters pass
+both ways; anti-islanding and automatic transfer are never credited.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+import networkx as nx
+
+from spinel.core.network.circuit import Circuit
+from spinel.core.network.document import Element, Network
+from spinel.core.network.now import NEVER_SEEN, DeviceNow
+
+LIVE, UNKNOWN, DEAD = "live", "unknown", "dead"
+RANK = {LIVE: 2, UNKNOWN: 1, DEAD: 0}
+_FEEDS = ("source", "battery", "ups")
+_MAY_FEED = ("generator", "inverter", "shore_connection")
+
+
+@dataclass(frozen=True)
+class Liveness:
+    """State of nodes and elements, and why: the tags of the sources that make a node live or unknown."""
+
+    nodes: Mapping[str, str]
+    elements: Mapping[str, str]
+    reasons: Mapping[str, tuple[str, ...]]
+
+
+def liveness(network: Network, circuit: Circuit, now: Mapping[str, DeviceNow]) -> Liveness:
+    """The state of every node and element with the circuit as it is."""
+    certain, possible = _graph(network, circuit, False), _graph(network, circuit, True)
+    live: dict[str, list[str]] = {}
+    maybe: dict[str, list[str]] = {}
+    for e in network.elements:
+        if feeds(e, circuit):
+            _mark(certain, e, live)
+            _mark(possible, e, maybe)
+        elif may_feed(e, now.get(e.id, NEVER_SEEN)):
+            _mark(possible, e, maybe)
+    states = {n: LIVE if n in live else UNKNOWN if n in maybe else DEAD for n in network.node}
+    reasons = {n: tuple(live.get(n) or maybe.get(n) or ()) for n in network.node}
+    elements = {e.id: max((states[n] for n in e.ends), key=RANK.__getitem__) for e in network.elements}
+    return Liveness(states, elements, reasons)
+
+
+def feeds(e: Element, circuit: Circuit) -> bool:
+    """Does it supply energy now? Utility, battery and UPS always; a generator while it runs."""
+    if e.kind in _FEEDS:
+        return True
+    return e.kind in _MAY_FEED and e.kind == "generator" and e.id in circuit.running
+
+
+def may_feed(e: Element, device: DeviceNow) -> bool:
+    """Could it supply energy, whatever its automatics promise?"""
+    if e.kind in _MAY_FEED:
+        return True
+    if e.kind == "motor":
+        return not device.blocked
+    return e.kind == "capacitor" and not device.discharged
+
+
+def _graph(network: Network, circuit: Circuit, with_unknown: bool) -> nx.Graph:
+    graph: nx.Graph = nx.Graph()
+    graph.add_nodes_from(network.node)
+    for element_id, pairs in circuit.closed.items():
+        if with_unknown or element_id not in circuit.uncertain:
+            graph.add_edges_from(pairs)
+    return graph
+
+
+def _mark(graph: nx.Graph, e: Element, reached: dict[str, list[str]]) -> None:
+    for end in e.ends:
+        for node in nx.node_connected_component(graph, end):
+            tags = reached.setdefault(node, [])
+            if e.tag not in tags:
+                tags.append(e.tag)
+
+
+def around(network: Network, circuit: Circuit, element: Element) -> frozenset[str]:
+    """Ids of all elements in the island of an element: joined to it with every unknown taken as closed, and
+    with the element itself taken as closed."""
+    graph = _graph(network, circuit, True)
+    nx.add_path(graph, element.ends)
+    nodes = nx.node_connected_component(graph, element.ends[0])
+    return frozenset(e.id for e in network.elements if any(n in nodes for n in e.ends))

@@ -1,0 +1,164 @@
+"""JSON Schema (draft 2020-12) of the network document, written out by ``spinel network schema``.
+
+Ranges come from core/quantities, so form, schema and core cannot disagree.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+from spinel.core import quantities as q
+from spinel.core.arcflash.ieee1584_2018 import CONFIGURATIONS
+from spinel.core.network import document as d
+from spinel.core.protection.curves import IEEE_CURVES
+from spinel.core.quantities import Quantity
+
+EQUIPMENT_CLASSES = (
+    "medium-voltage switchgear", "low-voltage switchgear", "switchboard", "panelboard", "motor control center",
+    "transformer", "cable junction box", "generator terminal box", "converter", "battery", "control panel",
+    "outdoor terminal",
+)  # fmt: skip
+
+#: What an element of a kind must say, beyond id, tag, kind and ends.
+REQUIRED_BY_KIND = {
+    "source": ("fault_mva_max", "x_r_max", "fault_mva_min", "x_r_min"),
+    "generator": ("rated_kva", "xd_subtransient_pu", "x_r", "normal_state"),
+    "transformer": ("rated_kva", "impedance_pct", "x_r"),
+    "cable": ("resistance_ohm", "reactance_ohm"),
+    "motor": ("rated_kva", "xd_subtransient_pu", "x_r"),
+    "inverter": ("rated_kva", "fault_multiple", "normal_state"),
+    "shore_connection": ("rated_kva", "fault_multiple", "normal_state"),
+    "breaker": ("normal_position", "rated_voltage_v"),
+    "switch": ("normal_position", "rated_voltage_v"),
+    "disconnector": ("normal_position", "rated_voltage_v"),
+    "fuse": ("normal_position", "rated_voltage_v"),
+    "contactor": ("normal_position", "rated_voltage_v"),
+    "transfer_switch": ("normal_position", "rated_voltage_v"),
+}
+
+_ELEMENT_NUMBERS: dict[str, Quantity] = {
+    "fault_mva_max": q.FAULT_MVA, "x_r_max": q.X_R, "fault_mva_min": q.FAULT_MVA, "x_r_min": q.X_R,
+    "rated_kva": q.RATED_KVA, "impedance_pct": q.IMPEDANCE_PCT, "x_r": q.X_R,
+    "xd_subtransient_pu": q.REACTANCE_PU, "xd_transient_pu": q.REACTANCE_PU, "fault_multiple": q.MULTIPLE,
+    "fault_cease_s": q.SECONDS, "resistance_ohm": q.RESISTANCE_OHM, "reactance_ohm": q.REACTANCE_OHM,
+    "length_m": q.LENGTH_M, "rated_a": q.RATED_A, "rated_voltage_v": q.RATED_VOLTAGE_V,
+    "interrupting_ka": q.INTERRUPTING_KA,
+}  # fmt: skip
+_FLAGS = ("isolating", "load_break", "fault_make", "lockable", "withdrawable", "remote", "induced_voltage")
+
+
+def number(quantity: Quantity) -> dict[str, Any]:
+    low = "exclusiveMinimum" if quantity.low_exclusive else "minimum"
+    return {"type": "number", low: quantity.low, "maximum": quantity.high, "description": quantity.unit}
+
+
+_TEXT = {"type": "string", "minLength": 1, "maxLength": 200}
+_ID = {"type": "string", "minLength": 1, "maxLength": 64, "pattern": "^[A-Za-z0-9._-]+$"}
+_TAG = {"type": "string", "pattern": "^[A-Za-z0-9][A-Za-z0-9./_-]{0,15}$"}
+_FLAG = {"type": "boolean"}
+
+
+def _object(properties: dict[str, Any], required: tuple[str, ...]) -> dict[str, Any]:
+    return {"type": "object", "properties": properties, "required": list(required), "additionalProperties": False}
+
+
+def _list(items: Any, least: int = 0) -> dict[str, Any]:
+    return {"type": "array", "items": items, "minItems": least}
+
+
+def _choice(*values: str) -> dict[str, Any]:
+    return {"enum": list(values)}
+
+
+def _curve() -> dict[str, Any]:
+    pair = {"type": "array", "prefixItems": [number(q.RATED_A), number(q.SECONDS)], "minItems": 2, "maxItems": 2}
+    shapes = {
+        "fuse": _object({"type": {"const": "fuse"}, "points": _list(pair, 2)}, ("type", "points")),
+        "trip": _object(
+            {"type": {"const": "trip"}, "long_pickup_a": number(q.RATED_A), "long_delay_s": number(q.SECONDS),
+             "short_pickup_a": number(q.RATED_A), "short_delay_s": number(q.SECONDS), "short_i2t": _FLAG,
+             "instantaneous_a": number(q.RATED_A), "instantaneous_clearing_s": number(q.SECONDS),
+             "tolerance_pct": {"type": "number", "minimum": 0, "maximum": 50}},
+            ("type", "long_pickup_a", "long_delay_s")),
+        "relay": _object(
+            {"type": {"const": "relay"}, "curve": _choice(*IEEE_CURVES), "pickup_a": number(q.RATED_A),
+             "dial": number(q.MULTIPLE), "breaker_s": number(q.SECONDS), "instantaneous_a": number(q.RATED_A),
+             "instantaneous_s": number(q.SECONDS), "tolerance_pct": {"type": "number", "minimum": 0, "maximum": 50}},
+            ("type", "curve", "pickup_a", "dial", "breaker_s")),
+        "fixed": _object({"type": {"const": "fixed"}, "clearing_s": number(q.SECONDS)}, ("type", "clearing_s")),
+    }  # fmt: skip
+    branches: list[dict[str, Any]] = [
+        {"if": {"properties": {"type": {"const": kind}}, "required": ["type"]}, "then": shape}
+        for kind, shape in shapes.items()
+    ]
+    return {"type": "object", "required": ["type"], "properties": {"type": _choice(*shapes)}, "allOf": branches}
+
+
+def _element() -> dict[str, Any]:
+    properties: dict[str, Any] = {
+        "id": _ID, "tag": _TAG, "kind": _choice(*d.KINDS), "ends": _list(_ID, 1),
+        "name": {"type": "string", "maxLength": 80}, "location": {"type": "string", "maxLength": 80},
+        "size": {"type": "string", "maxLength": 40},
+        "normal_position": _choice("open", "closed", "normal", "emergency", "off"),
+        "normal_state": _choice("running", "stopped"),
+        "runs_parallel_with": _list(_TAG),
+        "stored_energy": _list(_choice("electrical", "spring", "pressure", "gravity")),
+        "curve": _curve(), "maintenance_curve": _curve(),
+        **{name: _FLAG for name in _FLAGS},
+        **{name: number(quantity) for name, quantity in _ELEMENT_NUMBERS.items()},
+    }  # fmt: skip
+    element = _object(properties, ("id", "tag", "kind", "ends"))
+    element["allOf"] = [
+        {"if": {"properties": {"kind": {"const": kind}}}, "then": {"required": list(names)}}
+        for kind, names in REQUIRED_BY_KIND.items()
+    ]
+    return element
+
+
+def _enclosure() -> dict[str, Any]:
+    supply = _object(
+        {"name": _TEXT, "voltage_v": number(q.NOMINAL_VOLTAGE_V), "current": _choice("ac", "dc"),
+         "source": _TEXT, "isolated_by": _TAG},
+        ("name", "voltage_v", "current", "source"),
+    )  # fmt: skip
+    side = number(q.ENCLOSURE_SIDE_MM)
+    return _object(
+        {"id": _ID, "name": _TEXT, "equipment_class": _choice(*EQUIPMENT_CLASSES), "height_mm": side,
+         "width_mm": side, "depth_mm": side, "electrode_configuration": _choice(*CONFIGURATIONS),
+         "gap_mm": number(q.GAP_MM), "working_distance_mm": number(q.WORKING_DISTANCE_MM),
+         "line_terminals_separated": _FLAG, "escape_clear": _FLAG, "auxiliary_supplies": _list(supply)},
+        ("id", "name", "equipment_class"),
+    )  # fmt: skip
+
+
+def schema() -> dict[str, Any]:
+    """The whole schema as a JSON-serialisable dictionary."""
+    node = _object(
+        {"id": _ID, "nominal_voltage_v": number(q.NOMINAL_VOLTAGE_V), "current": _choice("ac", "dc"),
+         "phases": {"enum": [1, 3]}, "neutral": _FLAG,
+         "grounding": _choice("solid", "resistance", "ungrounded", "unknown"), "enclosure": _ID},
+        ("id", "nominal_voltage_v", "current"),
+    )  # fmt: skip
+    settings = {
+        "state": _choice("running", "stopped"),
+        "strength": _choice("maximum", "minimum"),
+        "reactance": _choice("subtransient", "transient"),
+    }
+    case = _object(
+        {"id": _ID, "name": _TEXT,
+         "sources": {"type": "object", "additionalProperties": _object(settings, ())},
+         "positions": {"type": "object",
+                       "additionalProperties": _choice("open", "closed", "normal", "emergency", "off")},
+         "settings": {"type": "object", "additionalProperties": _choice("maintenance")}},
+        ("id", "name"),
+    )  # fmt: skip
+    site = _object(
+        {"name": _TEXT, "time_zone": _TEXT, "profile": _choice("north-american"), "frequency_hz": {"enum": [50, 60]}},
+        ("name", "time_zone", "profile"),
+    )
+    whole = _object(
+        {"format": {"const": d.FORMAT}, "version": {"const": d.VERSION}, "site": site, "nodes": _list(node, 1),
+         "enclosures": _list(_enclosure()), "elements": _list(_element(), 1), "cases": _list(case, 1)},
+        ("format", "version", "site", "nodes", "enclosures", "elements", "cases"),
+    )  # fmt: skip
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", "title": "Spinel network", **whole}

@@ -1,0 +1,65 @@
+"""Practice profiles: the words, thresholds and sources of one school. The computation is the same for all.
+
+The first profile is North American. Templates take every word that differs between schools from ``terms``.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from spinel.core.errors import NotFound
+
+
+@dataclass(frozen=True)
+class Profile:
+    """Limits in V, s, cal/cm². ``ceiling_cal_cm2`` is a default; a site may set its own, only lower or equal."""
+
+    id: str
+    name: str
+    terms: Mapping[str, str]
+    threshold_v: float = 50
+    clearing_cap_s: float = 2.0
+    ceiling_cal_cm2: float = 40.0
+    sources: Mapping[str, str] = field(default_factory=dict)
+
+
+NORTH_AMERICAN = Profile(
+    id="north-american",
+    name="North American",
+    terms={
+        "permit": "Energized work permit",
+        "permit_prefix": "EWP",
+        "ground": "ground",
+        "deenergized": "de-energized",
+        "energized": "energized",
+        "safe_condition": "electrically safe work condition",
+        "lockout": "lockout",
+        "live": "LIVE",
+        "unknown": "UNKNOWN",
+        "dead": "DEAD, not proved",
+        "arc_flash_boundary": "Arc-flash boundary",
+        "limited": "Limited approach",
+        "restricted": "Restricted approach",
+        "caution": (
+            "Local codes, the site's electrical safety program and the equipment maker's instructions govern. "
+            "A qualified person must verify these figures and the state of the equipment before work starts."
+        ),
+    },
+    sources={
+        "permit": "NFPA 70E-2021 130.2, own wording, from memory",
+        "normal operation": "NFPA 70E-2021 110.4(D), own wording, from memory",
+        "justification": "NFPA 70E-2021 110.4, own wording, from memory",
+        "clearing cap": "IEEE 1584-2018 informative text, common practice: two seconds where a person can get clear",
+    },
+)
+
+_PROFILES = {p.id: p for p in (NORTH_AMERICAN,)}
+
+
+def profile(profile_id: str) -> Profile:
+    """The shipped profile with this id, or NotFound."""
+    try:
+        return _PROFILES[profile_id]
+    except KeyError:
+        raise NotFound("practice profile", profile_id) from None

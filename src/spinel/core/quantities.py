@@ -1,0 +1,86 @@
+"""Each quantity once: its name (unit included), label, unit and range.
+
+Forms, core checks, the JSON Schema of the network document and the glossary in the docs all read these.
+Comparisons are written so that NaN fails them.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from spinel.core.errors import InputError
+
+CAL_PER_J = 1 / 4.184
+#: Onset of a second-degree burn, and so the energy at the arc-flash boundary: 1.2 cal/cm².
+BOUNDARY_ENERGY_CAL_CM2 = 1.2
+BOUNDARY_ENERGY_J_CM2 = 5.0208
+
+
+@dataclass(frozen=True)
+class Quantity:
+    """A named, ranged number. ``low`` may be exclusive (most physical quantities are above zero)."""
+
+    name: str
+    label: str
+    unit: str
+    low: float
+    high: float
+    low_exclusive: bool = False
+
+    @property
+    def allowed(self) -> str:
+        start = "above" if self.low_exclusive else "from"
+        return f"a number {start} {self.low:g} up to {self.high:g} {self.unit}".rstrip()
+
+    def check(self, value: object, field: str | None = None) -> float:
+        """The value as a float, or InputError. Booleans, text, NaN and infinity are refused."""
+        if isinstance(value, bool) or not isinstance(value, int | float):
+            raise InputError(field or self.name, value, self.allowed)
+        number = float(value)
+        above = number > self.low if self.low_exclusive else number >= self.low
+        if not (math.isfinite(number) and above and number <= self.high):
+            raise InputError(field or self.name, value, self.allowed)
+        return number
+
+    def parse(self, text: object, field: str | None = None) -> float:
+        """What a person typed, as a number in range, or InputError.
+
+        >>> WORKING_DISTANCE_MM.parse("455")
+        455.0
+        """
+        cleaned = str(text).strip() if text is not None else ""
+        # float() accepts "1_000" and full-width digits; a number on a permit is plain ASCII.
+        try:
+            number = float(cleaned) if cleaned.isascii() and "_" not in cleaned else math.nan
+        except ValueError:
+            number = math.nan
+        if not math.isfinite(number):
+            raise InputError(field or self.name, text, self.allowed)
+        return self.check(number, field)
+
+
+def _positive(name: str, label: str, unit: str, high: float) -> Quantity:
+    return Quantity(name, label, unit, 0, high, low_exclusive=True)
+
+
+NOMINAL_VOLTAGE_V = _positive("nominal_voltage_v", "Nominal voltage", "V", 800_000)
+WORKING_DISTANCE_MM = Quantity("working_distance_mm", "Working distance", "mm", 305, 5_000)
+GAP_MM = _positive("gap_mm", "Gap between conductors", "mm", 1_000)
+BOLTED_FAULT_CURRENT_KA = _positive("bolted_fault_current_ka", "Bolted fault current", "kA", 1_000)
+DURATION_MS = _positive("duration_ms", "Arc duration", "ms", 1_000_000)
+ENCLOSURE_SIDE_MM = _positive("enclosure_side_mm", "Enclosure side", "mm", 20_000)
+FAULT_MVA = _positive("fault_mva", "Short-circuit strength", "MVA", 1_000_000)
+X_R = Quantity("x_r", "X/R ratio", "", 0, 1_000)
+RATED_KVA = _positive("rated_kva", "Rated power", "kVA", 10_000_000)
+IMPEDANCE_PCT = _positive("impedance_pct", "Impedance", "%", 100)
+RESISTANCE_OHM = Quantity("resistance_ohm", "Resistance", "ohm", 0, 10_000)
+REACTANCE_OHM = Quantity("reactance_ohm", "Reactance", "ohm", 0, 10_000)
+LENGTH_M = _positive("length_m", "Length", "m", 100_000)
+RATED_A = _positive("rated_a", "Rated current", "A", 100_000)
+INTERRUPTING_KA = _positive("interrupting_ka", "Interrupting rating", "kA", 1_000)
+RATED_VOLTAGE_V = _positive("rated_voltage_v", "Rated voltage", "V", 800_000)
+SECONDS = _positive("seconds", "Time", "s", 100_000)
+REACTANCE_PU = _positive("reactance_pu", "Reactance", "per unit", 100)
+MULTIPLE = _positive("multiple", "Multiple of rated current", "", 100)
+CEILING_CAL_CM2 = _positive("ceiling_cal_cm2", "Energy above which nobody works live", "cal/cm²", 100)

@@ -1,0 +1,228 @@
+"""The demo's network: Skerrow Point Ferry Terminal, an invented place that charges electric ferries.
+
+Every rating, setting and name here is made up. Cable impedances come from core/tables/conductors.
+"""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any
+
+from spinel.core.tables.conductors import COPPER_STEEL, FEET_PER_M
+
+_SPACE = uuid.UUID("5b1f7f5e-3a51-4c8e-9a7f-0d2c5e51a001")
+KV12, V480 = 12_470, 480
+
+
+def element_id(tag: str) -> str:
+    """The demo's elements keep the same id in every build."""
+    return str(uuid.uuid5(_SPACE, tag))
+
+
+def _element(tag: str, kind: str, ends: list[str], name: str, location: str, **ratings: Any) -> dict[str, Any]:
+    return {
+        "id": element_id(tag), "tag": tag, "kind": kind, "ends": ends, "name": name, "location": location, **ratings
+    }  # fmt: skip
+
+
+def _cable(tag: str, a: str, b: str, length_m: float, size: str, per_phase: int, location: str) -> dict[str, Any]:
+    r, x = COPPER_STEEL[size]
+    thousand_feet = length_m * FEET_PER_M / 1000
+    return _element(
+        tag, "cable", [a, b], f"{per_phase} x {size} copper per phase, {length_m:g} m", location,
+        resistance_ohm=round(r * thousand_feet / per_phase, 7),
+        reactance_ohm=round(x * thousand_feet / per_phase, 7), length_m=length_m, size=f"{per_phase} x {size}",
+    )  # fmt: skip
+
+
+def _breaker(
+    tag: str, a: str, b: str, name: str, location: str, rated_a: float, interrupting_ka: float,
+    curve: dict[str, Any], rated_voltage_v: float = 600, position: str = "closed", **more: Any,
+) -> dict[str, Any]:  # fmt: skip
+    return _element(
+        tag, "breaker", [a, b], name, location, normal_position=position, rated_voltage_v=rated_voltage_v,
+        rated_a=rated_a, interrupting_ka=interrupting_ka, curve=curve, isolating=True, load_break=True,
+        lockable=True, **more,
+    )  # fmt: skip
+
+
+def _trip(long_a: float, delay: float, short_a: float | None = None, short_s: float | None = None,
+          instant_a: float | None = None) -> dict[str, Any]:  # fmt: skip
+    curve: dict[str, Any] = {"type": "trip", "long_pickup_a": long_a, "long_delay_s": delay}
+    if short_a is not None:
+        curve |= {"short_pickup_a": short_a, "short_delay_s": short_s}
+    if instant_a is not None:
+        curve["instantaneous_a"] = instant_a
+    return curve
+
+
+def _relay(pickup_a: float, dial: float, instant_a: float) -> dict[str, Any]:
+    return {"type": "relay", "curve": "VI", "pickup_a": pickup_a, "dial": dial, "breaker_s": 0.083,
+            "instantaneous_a": instant_a}  # fmt: skip
+
+
+def _node(id_: str, volts: float, enclosure: str, current: str = "ac", **more: Any) -> dict[str, Any]:
+    return {"id": id_, "nominal_voltage_v": volts, "current": current, "enclosure": enclosure,
+            "grounding": "solid" if current == "ac" else "ungrounded", **more}  # fmt: skip
+
+
+def _box(id_: str, name: str, kind: str, size: tuple[float, float, float] | None, configuration: str | None,
+         gap: float | None, distance: float | None, **more: Any) -> dict[str, Any]:  # fmt: skip
+    box: dict[str, Any] = {"id": id_, "name": name, "equipment_class": kind}
+    if size:
+        box |= {"height_mm": size[0], "width_mm": size[1], "depth_mm": size[2]}
+    values = {"electrode_configuration": configuration, "gap_mm": gap, "working_distance_mm": distance}
+    return box | {k: v for k, v in values.items() if v is not None} | more
+
+
+MCC_BOX, SWB_BOX, MV_BOX = (355.6, 304.8, 203.2), (508.0, 508.0, 508.0), (914.4, 914.4, 914.4)
+PANEL_BOX = (355.6, 304.8, 203.2)
+
+ENCLOSURES = [
+    _box("e-u", "Utility terminal pole", "outdoor terminal", None, "VOA", 152, 914, escape_clear=True),
+    _box("e-swg", "SWG-1", "medium-voltage switchgear", MV_BOX, "VCB", 152, 914, escape_clear=True,
+         line_terminals_separated=True,
+         auxiliary_supplies=[{"name": "Closing and spring-charging supply", "voltage_v": 125, "current": "dc",
+                              "source": "station battery"}]),
+    _box("e-t1", "T1 terminal chambers", "transformer", SWB_BOX, "VCB", 32, 610),
+    _box("e-t2", "T2 terminal chambers", "transformer", SWB_BOX, "VCB", 32, 610),
+    _box("e-t1p", "T1 primary chamber", "transformer", MV_BOX, "VCB", 152, 914),
+    _box("e-t2p", "T2 primary chamber", "transformer", MV_BOX, "VCB", 152, 914),
+    _box("e-swb-a", "SWB-A", "switchboard", SWB_BOX, "VCB", 32, 610, escape_clear=True),
+    _box("e-swb-b", "SWB-B", "low-voltage switchgear", SWB_BOX, "VCB", 32, 610, line_terminals_separated=True),
+    _box("e-mc1", "MC1", "motor control center", MCC_BOX, "VCB", 25, 455),
+    _box("e-mc2", "MC2", "motor control center", MCC_BOX, "VCB", 25, 455),
+    _box("e-edp", "EDP-1", "panelboard", PANEL_BOX, "VCB", 25, 455),
+    _box("e-ats", "ATS-1", "switchboard", SWB_BOX, "VCB", 32, 610),
+    _box("e-g", "G-1 terminal box", "generator terminal box", SWB_BOX, "VCB", 32, 455, escape_clear=True),
+    _box("e-pv", "PV-1 cabinet", "converter", PANEL_BOX, "VCB", 25, 455),
+    _box("e-ch", "CH-1 cabinet", "converter", SWB_BOX, "VCB", 32, 610),
+    _box("e-dcb", "DCB-1 and battery racks", "battery", None, None, None, 455),
+    _box("e-sc", "Berth 1 plug tower", "outdoor terminal", SWB_BOX, "VCB", 32, 610),
+    _box("e-ctl", "Gate control box", "control panel", None, None, None, 455),
+    *[_box(f"e-{m}", f"{m.upper()} terminal box", "cable junction box", PANEL_BOX, "VCB", 25, 455)
+      for m in ("p21", "h1", "p31", "p32", "fp1")],
+]  # fmt: skip
+
+NODES = [
+    _node("n-u", KV12, "e-u"), _node("n-swg", KV12, "e-swg"),
+    _node("n-t1c", KV12, "e-swg"), _node("n-t2c", KV12, "e-swg"),
+    _node("n-t1p", KV12, "e-t1p"), _node("n-t2p", KV12, "e-t2p"),
+    _node("n-t1s", V480, "e-t1", neutral=True), _node("n-t2s", V480, "e-t2", neutral=True),
+    _node("n-al", V480, "e-swb-a", neutral=True), _node("n-bl", V480, "e-swb-b", neutral=True),
+    _node("n-a", V480, "e-swb-a", neutral=True), _node("n-b", V480, "e-swb-b", neutral=True),
+    *[_node(f"n-fa{i}", V480, "e-swb-a") for i in (1, 2, 3, 4)],
+    *[_node(f"n-fb{i}", V480, "e-swb-b") for i in (1, 2, 3)],
+    _node("n-mc1", V480, "e-mc1"), _node("n-mc2", V480, "e-mc2"),
+    _node("n-2b", V480, "e-mc1"), _node("n-4a", V480, "e-mc1"),
+    _node("n-1d", V480, "e-mc2"), _node("n-22b", V480, "e-mc2"), _node("n-fpl", V480, "e-edp"),
+    *[_node(f"n-{m}", V480, f"e-{m}") for m in ("p21", "h1", "p31", "p32", "fp1")],
+    _node("n-atsn", V480, "e-ats"), _node("n-atse", V480, "e-ats"), _node("n-g", V480, "e-g"),
+    _node("n-edp", V480, "e-edp"), _node("n-gl", V480, "e-g"), _node("n-psu", V480, "e-edp"),
+    _node("n-24", 24, "e-ctl", "dc"), _node("n-pv", V480, "e-pv"), _node("n-ch", V480, "e-ch"),
+    _node("n-dcb", 750, "e-dcb", "dc"), _node("n-sc", V480, "e-sc"),
+]  # fmt: skip
+
+LV_ROOM, MV_ROOM, GALLERY, PUMPS, STORE = "LV switch room", "MV room", "Pump gallery", "Pump house", "Energy hall"
+
+
+def _motor(tag: str, node: str, name: str, location: str, kva: float, **more: Any) -> dict[str, Any]:
+    return _element(tag, "motor", [node], name, location, rated_kva=kva, xd_subtransient_pu=0.2, x_r=8, **more)
+
+
+ELEMENTS = [
+    _element("U-1", "source", ["n-u"], "Utility intake", "Yard", fault_mva_max=350, x_r_max=12,
+             fault_mva_min=220, x_r_min=9),
+    _breaker("52-U", "n-u", "n-swg", "Intake breaker", MV_ROOM, 600, 25, _relay(320, 3, 9_000), 15_000,
+             withdrawable=True, remote=True, fault_make=True, stored_energy=["spring"]),
+    _element("SWG-1", "bus", ["n-swg"], "Medium-voltage switchgear", MV_ROOM, rated_a=600),
+    *[_breaker(f"52-T{i}", "n-swg", f"n-t{i}c", f"Transformer {i} feeder", MV_ROOM, 600, 25,
+               _relay(100, 1.6, 1_600), 15_000, withdrawable=True, remote=True, fault_make=True,
+               stored_energy=["spring"]) for i in (1, 2)],
+    _cable("W-T1", "n-t1c", "n-t1p", 60, "2/0", 1, "Cable trench"),
+    _cable("W-T2", "n-t2c", "n-t2p", 72, "2/0", 1, "Cable trench"),
+    _element("T1", "transformer", ["n-t1p", "n-t1s"], "Transformer 1, 1500 kVA", "Bay 1", rated_kva=1500,
+             impedance_pct=5.75, x_r=6.5),
+    _element("T2", "transformer", ["n-t2p", "n-t2s"], "Transformer 2, 1500 kVA", "Bay 2", rated_kva=1500,
+             impedance_pct=5.75, x_r=6.5),
+    _cable("W-A", "n-t1s", "n-al", 14, "500", 6, LV_ROOM),
+    _cable("W-B", "n-t2s", "n-bl", 18, "500", 6, LV_ROOM),
+    _breaker("52-A", "n-al", "n-a", "Main A", LV_ROOM, 2000, 65, _trip(2000, 12, 6000, 0.3), withdrawable=True,
+             remote=True, fault_make=True, stored_energy=["spring"]),
+    _breaker("52-B", "n-bl", "n-b", "Main B", LV_ROOM, 2000, 65, _trip(2000, 12, 6000, 0.3), withdrawable=True,
+             remote=True, fault_make=True, stored_energy=["spring"]),
+    _element("SWB-A", "bus", ["n-a"], "Switchboard, section A", LV_ROOM, rated_a=2000),
+    _element("SWB-B", "bus", ["n-b"], "Switchgear, section B", LV_ROOM, rated_a=2000),
+    _breaker("52-TIE", "n-a", "n-b", "Bus tie", LV_ROOM, 2000, 65, _trip(1600, 10, 4800, 0.2), position="open",
+             withdrawable=True, fault_make=True),
+    _breaker("F-A1", "n-a", "n-fa1", "Feeder to MC1", LV_ROOM, 600, 65, _trip(600, 8, 3000, 0.3)),
+    _breaker("F-A2", "n-a", "n-fa2", "Feeder to ATS-1", LV_ROOM, 400, 65, _trip(400, 8, 2000, 0.1)),
+    _breaker("F-A3", "n-a", "n-fa3", "Feeder to PV-1", LV_ROOM, 300, 65, _trip(300, 8, None, None, 2400)),
+    _breaker("F-A4", "n-a", "n-fa4", "Feeder to LP-1", LV_ROOM, 200, 65, _trip(200, 8, None, None, 1600),
+             position="open"),
+    _breaker("F-B1", "n-b", "n-fb1", "Feeder to MC2", LV_ROOM, 600, 65, _trip(600, 8, 3000, 0.1)),
+    _breaker("F-B2", "n-b", "n-fb2", "Feeder to CH-1", LV_ROOM, 800, 65, _trip(800, 8, None, None, 6400)),
+    _breaker("F-B3", "n-b", "n-fb3", "Feeder to berth 1", LV_ROOM, 800, 65, _trip(800, 8, 2400, 0.2)),
+    _cable("W-A1", "n-fa1", "n-mc1", 85, "350", 2, GALLERY),
+    _cable("W-A2", "n-fa2", "n-atsn", 40, "500", 1, PUMPS),
+    _cable("W-A3", "n-fa3", "n-pv", 110, "350", 1, "Roof"),
+    _cable("W-B1", "n-fb1", "n-mc2", 60, "350", 2, PUMPS),
+    _cable("W-B2", "n-fb2", "n-ch", 25, "500", 2, STORE),
+    _cable("W-B3", "n-fb3", "n-sc", 140, "500", 2, "Berth 1"),
+    _element("MC1", "bus", ["n-mc1"], "Motor control center 1", GALLERY, rated_a=800),
+    _element("MC2", "bus", ["n-mc2"], "Motor control center 2", PUMPS, rated_a=800),
+    *[_breaker(tag, bus, node, name, place, 100, ka, _trip(amps, 6, None, None, amps * 10))
+      for tag, bus, node, name, place, ka, amps in (
+          ("MC1-2B", "n-mc1", "n-2b", "Sewage pump P-21 starter", GALLERY, 42, 100),
+          ("MC1-4A", "n-mc1", "n-4a", "Linkspan hydraulics H-1 starter", GALLERY, 42, 100),
+          ("MC2-1D", "n-mc2", "n-1d", "Fresh water pump P-31 starter", PUMPS, 42, 60),
+          ("MC2-2B", "n-mc2", "n-22b", "Sewage pump P-32 starter", PUMPS, 14, 70))],
+    _cable("W-P21", "n-2b", "n-p21", 35, "2", 1, GALLERY), _cable("W-H1", "n-4a", "n-h1", 48, "2", 1, GALLERY),
+    _cable("W-P31", "n-1d", "n-p31", 30, "6", 1, PUMPS), _cable("W-P32", "n-22b", "n-p32", 42, "4", 1, PUMPS),
+    _cable("W-FP1", "n-fpl", "n-fp1", 20, "1/0", 1, PUMPS), _cable("W-G", "n-gl", "n-atse", 45, "500", 2, PUMPS),
+    _motor("P-21", "n-p21", "Sewage pump", GALLERY, 55),
+    _motor("H-1", "n-h1", "Linkspan hydraulic pump", GALLERY, 55, stored_energy=["pressure", "gravity"]),
+    _motor("P-31", "n-p31", "Fresh water pump", PUMPS, 30), _motor("P-32", "n-p32", "Sewage pump", PUMPS, 37),
+    _element("G-1", "generator", ["n-g"], "Stand-by generator, 500 kVA", "Generator house", rated_kva=500,
+             xd_subtransient_pu=0.14, xd_transient_pu=0.21, x_r=15, normal_state="stopped"),
+    _breaker("52-G", "n-g", "n-gl", "Generator breaker", "Generator house", 600, 42, _trip(600, 6, 1500, 0.15),
+             stored_energy=["spring"]),
+    _element("ATS-1", "transfer_switch", ["n-atsn", "n-atse", "n-edp"], "Automatic transfer switch", PUMPS,
+             normal_position="normal", rated_voltage_v=600, rated_a=400, load_break=True),
+    _element("EDP-1", "bus", ["n-edp"], "Emergency distribution panel", PUMPS, rated_a=400),
+    _breaker("EDP-3", "n-edp", "n-fpl", "Fire pump FP-1 feeder", PUMPS, 150, 35, _trip(150, 6, None, None, 1500)),
+    _element("EDP-5", "fuse", ["n-edp", "n-psu"], "Gate control fuse, 30 A", PUMPS, normal_position="closed",
+             rated_voltage_v=600, rated_a=30, interrupting_ka=200, withdrawable=True,
+             curve={"type": "fuse", "points": [[60, 100], [90, 10], [150, 1], [300, 0.1], [600, 0.01]]}),
+    _motor("FP-1", "n-fp1", "Fire pump", PUMPS, 90),
+    _element("PSU-1", "rectifier", ["n-psu", "n-24"], "Gate control supply, 480 V to 24 V DC", PUMPS),
+    _element("CTL-1", "load", ["n-24"], "Vehicle gate controls", "Concourse"),
+    _element("PV-1", "inverter", ["n-pv"], "Roof solar inverter, 150 kVA", "Roof", rated_kva=150,
+             fault_multiple=1.2, fault_cease_s=0.16, normal_state="running"),
+    _element("LP-1", "load", ["n-fa4"], "Concourse lighting", "Concourse"),
+    _element("CH-1", "rectifier", ["n-ch", "n-dcb"], "Battery charger, 400 kVA", STORE),
+    _element("DCB-1", "bus", ["n-dcb"], "DC bus of the ferry battery", STORE),
+    _element("BB-1", "battery", ["n-dcb"], "Ferry charging battery, 750 V", STORE),
+    _element("SC-1", "shore_connection", ["n-sc"], "Shore connection, berth 1", "Berth 1", rated_kva=600,
+             fault_multiple=1.2, fault_cease_s=0.5, normal_state="stopped"),
+]  # fmt: skip
+
+CASES = [
+    {"id": "max", "name": "normal, utility at maximum"},
+    {"id": "min", "name": "normal, utility at minimum", "sources": {"U-1": {"strength": "minimum"}}},
+    {"id": "tie-t1", "name": "T2 out, tie closed", "positions": {"52-B": "open", "52-TIE": "closed"}},
+    {"id": "tie-t2", "name": "T1 out, tie closed", "positions": {"52-A": "open", "52-TIE": "closed"}},
+    {"id": "gen", "name": "on generator, subtransient", "positions": {"ATS-1": "emergency"},
+     "sources": {"G-1": {"state": "running"}}},
+    {"id": "gen-late", "name": "on generator, transient", "positions": {"ATS-1": "emergency"},
+     "sources": {"G-1": {"state": "running", "reactance": "transient"}}},
+    {"id": "ship", "name": "ship feeding back", "sources": {"SC-1": {"state": "running"}}},
+]  # fmt: skip
+
+
+def document() -> dict[str, Any]:
+    """The demo network as a document, ready to check and publish."""
+    site = {"name": "Skerrow Point Ferry Terminal", "time_zone": "America/Los_Angeles", "profile": "north-american",
+            "frequency_hz": 60}  # fmt: skip
+    return {"format": "spinel-network", "version": 1, "site": site, "nodes": NODES, "enclosures": ENCLOSURES,
+            "elements": ELEMENTS, "cases": CASES}  # fmt: skip

@@ -1,0 +1,120 @@
+"""The append-only, hash-chained ledger: one row an act, in the same transaction as the change.
+
+A row's hash covers the stored text of every other column of the row, the previous hash included.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Any
+
+from spinel.core.canonical import canonical, digest
+from spinel.store.database import database
+from spinel.store.models import Ledger
+
+GENESIS = "0" * 64
+
+
+@dataclass(frozen=True)
+class Entry:
+    seq: int
+    at: str
+    actor: str
+    act: str
+    subject: str
+    payload: str
+    request_id: str | None
+    previous_hash: str
+    hash: str
+
+
+@dataclass(frozen=True)
+class Verdict:
+    """``broken_at``: sequence of the first row that does not fit, or None."""
+
+    count: int
+    head: str
+    broken_at: int | None
+    reason: str
+
+
+def append(at: str, actor: str, act: str, subject: str, payload: dict[str, Any], request_id: str | None) -> int:
+    """Add one row after the last; must run inside a write transaction. Returns its sequence."""
+    if not database.in_transaction():
+        raise RuntimeError("a ledger row belongs in the transaction of its act")
+    last = Ledger.select(Ledger.seq, Ledger.hash).order_by(Ledger.seq.desc()).first()
+    seq, previous = (last.seq + 1, last.hash) if last else (1, GENESIS)
+    text = canonical(payload)
+    own = row_hash((seq, at, actor, act, subject, text, request_id, previous))
+    Ledger.insert(
+        seq=seq, at=at, actor=actor, act=act, subject=subject, payload=text, request_id=request_id,
+        previous_hash=previous, hash=own,
+    ).execute()  # fmt: skip
+    return seq
+
+
+def row_hash(columns: Iterable[object]) -> str:
+    """SHA-256 over the columns as a canonical JSON list."""
+    return digest(canonical(list(columns)))
+
+
+def head() -> tuple[int, str]:
+    """Number of rows and hash of the last."""
+    last = Ledger.select(Ledger.seq, Ledger.hash).order_by(Ledger.seq.desc()).first()
+    return (last.seq, last.hash) if last else (0, GENESIS)
+
+
+def answered(request_id: str | None) -> str | None:
+    """The subject of the act that this request already did, or None."""
+    if not request_id:
+        return None
+    row = Ledger.select(Ledger.subject).where(Ledger.request_id == request_id).first()
+    return row.subject if row else None
+
+
+def verify(known_head: str | None = None, known_count: int | None = None) -> Verdict:
+    """Walk the chain from the first row. A known head and count (from a printed paper) show a cut tail."""
+    previous, count, seen = GENESIS, 0, None
+    for row in Ledger.select().order_by(Ledger.seq).tuples().iterator():
+        seq, *_, stored_previous, stored = row
+        count += 1
+        if seq != count:
+            return Verdict(count - 1, previous, seq, f"row {count} is missing")
+        if stored_previous != previous:
+            return Verdict(count - 1, previous, seq, "it does not follow the row before it")
+        if row_hash(row[:-1]) != stored:
+            return Verdict(count - 1, previous, seq, "its content was changed")
+        previous = stored
+        if count == known_count:
+            seen = stored
+    if known_count is not None and (count < known_count or (known_head and seen != known_head)):
+        return Verdict(count, previous, known_count, "the printed count and head are not in this chain: a tail was cut")
+    if known_head and known_count is None and not Ledger.select().where(Ledger.hash == known_head).exists():
+        return Verdict(count, previous, count, "the printed head is not in this chain")
+    return Verdict(count, previous, None, "")
+
+
+def search(subject: str = "", actor: str = "", act: str = "", before: int | None = None, limit: int = 100) -> list[Entry]:
+    """Rows newest first, filtered; ``subject`` matches its beginning."""
+    query = Ledger.select().order_by(Ledger.seq.desc()).limit(limit)
+    if subject:
+        query = query.where(Ledger.subject.startswith(subject))
+    if actor:
+        query = query.where(Ledger.actor == actor)
+    if act:
+        query = query.where(Ledger.act == act)
+    if before is not None:
+        query = query.where(Ledger.seq < before)
+    return [Entry(**row) for row in query.dicts()]
+
+
+def distinct(column: str) -> list[str]:
+    """All actors or acts that occur, sorted."""
+    field = {"actor": Ledger.actor, "act": Ledger.act}[column]
+    return [r[0] for r in Ledger.select(field).distinct().order_by(field).tuples()]
+
+
+def has(act: str, subject: str) -> bool:
+    """Is there an entry of this act on this subject?"""
+    return Ledger.select().where((Ledger.act == act) & (Ledger.subject == subject)).exists()

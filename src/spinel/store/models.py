@@ -1,0 +1,125 @@
+"""Tables as peewee models. The schema itself is in migrations/; these only map it."""
+
+from __future__ import annotations
+
+from peewee import CompositeKey, ForeignKeyField, IntegerField, Model, TextField
+
+from spinel.store.database import database
+
+
+class _Base(Model):
+    class Meta:
+        database = database
+        legacy_table_names = False
+
+
+class Person(_Base):
+    login = TextField()
+    name = TextField()
+    phone = TextField(default="")
+    password_hash = TextField()
+    active = IntegerField(default=1)
+    created_at = TextField()
+
+
+class PersonRole(_Base):
+    person = ForeignKeyField(Person, backref="role_rows")
+    role = TextField()
+
+    class Meta:
+        primary_key = CompositeKey("person", "role")
+
+
+class Qualification(_Base):
+    person = ForeignKeyField(Person, backref="qualifications")
+    task_id = TextField()
+    equipment_class = TextField()
+    until = TextField()
+
+
+class SignInAttempt(_Base):
+    login = TextField()
+    address = TextField()
+    succeeded = IntegerField()
+    at = TextField()
+
+
+class Setting(_Base):
+    key = TextField(primary_key=True)
+    value = TextField()
+
+
+class Revision(_Base):
+    hash = TextField(primary_key=True)
+    number = IntegerField()
+    document = TextField()
+    published_by = TextField()
+    published_at = TextField()
+
+
+class FieldEvent(_Base):
+    at = TextField()
+    actor = TextField()
+    kind = TextField()
+    element_id = TextField()
+    value = TextField(default="")
+    note = TextField(default="")
+
+
+class Job(_Base):
+    number = TextField()
+    title = TextField()
+    element_id = TextField()
+    task_id = TextField()
+    touches = TextField()
+    facts = TextField(default="{}")
+    justification = TextField(default="none")
+    statement = TextField(default="")
+    state = TextField(default="open")
+    outcome = TextField(default="")
+    learnt = TextField(default="")
+    circuit_changed = TextField(default="")
+    version = IntegerField(default=1)
+    requested_by = ForeignKeyField(Person, column_name="requested_by")
+    created_at = TextField()
+    changed_at = TextField()
+    changed_by = TextField()
+
+
+class Permit(_Base):
+    number = TextField()
+    job = ForeignKeyField(Job, backref="permits")
+    state = TextField(default="draft")
+    draft = IntegerField(default=1)
+    content = TextField()
+    content_hash = TextField()
+    window_start = TextField()
+    window_end = TextField()
+    suspended_because = TextField(default="")
+    version = IntegerField(default=1)
+    requested_by = ForeignKeyField(Person, column_name="requested_by")
+    created_at = TextField()
+    changed_at = TextField()
+    changed_by = TextField()
+
+
+class PermitRecord(_Base):
+    permit = ForeignKeyField(Permit, backref="records")
+    kind = TextField()
+    person = ForeignKeyField(Person, null=True)
+    person_name = TextField()
+    content_hash = TextField()
+    detail = TextField(default="{}")
+    at = TextField()
+
+
+class Ledger(_Base):
+    seq = IntegerField(primary_key=True)
+    at = TextField()
+    actor = TextField()
+    act = TextField()
+    subject = TextField()
+    payload = TextField()
+    request_id = TextField(null=True)
+    previous_hash = TextField()
+    hash = TextField()
