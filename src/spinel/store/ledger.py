@@ -65,11 +65,12 @@ def head() -> tuple[int, str]:
     return (last.seq, last.hash) if last else (0, GENESIS)
 
 
-def answered(request_id: str | None) -> str | None:
-    """The subject of the act that this request already did, or None."""
+def answered(request_id: str | None, actor: str) -> str | None:
+    """The subject of the act that this request of this actor already did, or None."""
     if not request_id:
         return None
-    row = Ledger.select(Ledger.subject).where(Ledger.request_id == request_id).first()
+    same = (Ledger.request_id == request_id) & (Ledger.actor == actor)
+    row = Ledger.select(Ledger.subject).where(same).first()
     return row.subject if row else None
 
 
@@ -95,7 +96,9 @@ def verify(known_head: str | None = None, known_count: int | None = None) -> Ver
     return Verdict(count, previous, None, "")
 
 
-def search(subject: str = "", actor: str = "", act: str = "", before: int | None = None, limit: int = 100) -> list[Entry]:
+def search(
+    subject: str = "", actor: str = "", act: str = "", before: int | None = None, limit: int = 100
+) -> list[Entry]:
     """Rows newest first, filtered; ``subject`` matches its beginning."""
     query = Ledger.select().order_by(Ledger.seq.desc()).limit(limit)
     if subject:

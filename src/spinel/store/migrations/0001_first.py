@@ -48,7 +48,8 @@ TABLES = [
         kind TEXT NOT NULL {_one_of('kind', EVENT_KINDS)}, element_id TEXT NOT NULL, value TEXT NOT NULL DEFAULT '',
         note TEXT NOT NULL DEFAULT '') STRICT""",
     f"""CREATE TABLE job (
-        id INTEGER PRIMARY KEY, number TEXT NOT NULL UNIQUE, title TEXT NOT NULL CHECK (length(title) BETWEEN 4 AND 120),
+        id INTEGER PRIMARY KEY, number TEXT NOT NULL UNIQUE,
+        title TEXT NOT NULL CHECK (length(title) BETWEEN 4 AND 120),
         element_id TEXT NOT NULL, task_id TEXT NOT NULL, touches TEXT NOT NULL,
         facts TEXT NOT NULL DEFAULT '{{}}' CHECK (json_valid(facts)),
         justification TEXT NOT NULL DEFAULT 'none' {_one_of('justification', JUSTIFICATIONS)},

@@ -1,0 +1,91 @@
+"""Who acts, when, and on which request; and the transaction in which an act and its ledger entry stand or fall."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass, field
+from datetime import UTC, datetime
+from typing import Any
+
+from spinel.core.errors import NotAllowed
+from spinel.core.people import ROLES
+from spinel.store import ledger
+from spinel.store.database import transaction
+
+UTC_FORMAT = "%Y-%m-%dT%H:%M:%SZ"
+
+
+@dataclass(frozen=True)
+class Actor:
+    """A person signed in, or the system itself (no id, no roles)."""
+
+    id: int | None
+    login: str
+    name: str
+    roles: frozenset[str] = frozenset()
+
+    def needs(self, *roles: str, what: str) -> None:
+        """NotAllowed unless the actor holds one of the roles."""
+        if not self.roles & set(roles):
+            wanted = " or ".join(ROLES[r].lower() for r in roles)
+            raise NotAllowed("who may", f"Only a {wanted} may {what}.", "Ask somebody with that role.")
+
+
+SYSTEM = Actor(None, "system", "system")
+
+
+@dataclass(frozen=True)
+class Act:
+    """One intention: the actor, the moment (UTC), and the request id that makes a repeat harmless."""
+
+    actor: Actor
+    now: datetime
+    request_id: str | None = None
+
+    @property
+    def at(self) -> str:
+        return utc_text(self.now)
+
+
+@dataclass
+class Unit:
+    """An open transaction. ``done``: subject of the earlier act with the same request id, or None."""
+
+    act: Act
+    done: str | None
+    _recorded: int = field(default=0)
+
+    def record(self, what: str, subject: str, payload: dict[str, Any]) -> None:
+        """One ledger entry. The first entry of a unit carries the request id."""
+        request_id = self.act.request_id if self._recorded == 0 else None
+        ledger.append(self.act.at, self.act.actor.name, what, subject, payload, request_id)
+        self._recorded += 1
+
+    def record_by_system(self, what: str, subject: str, payload: dict[str, Any]) -> None:
+        ledger.append(self.act.at, SYSTEM.name, what, subject, payload, None)
+
+
+#: Called before a rollback: what was computed from rows that will not exist must be forgotten first.
+BEFORE_ROLLBACK: list[Callable[[], None]] = []
+
+
+@contextmanager
+def work(act: Act) -> Iterator[Unit]:
+    """The transaction of one act. Leave at once when ``unit.done``: the same request was answered before."""
+    with transaction():
+        try:
+            yield Unit(act, ledger.answered(act.request_id, act.actor.name))
+        except BaseException:
+            for forget in BEFORE_ROLLBACK:
+                forget()
+            raise
+
+
+def utc_text(moment: datetime) -> str:
+    """Stored form of a moment: UTC, whole seconds, ``2026-11-24T22:32:08Z``."""
+    return moment.astimezone(UTC).strftime(UTC_FORMAT)
+
+
+def utc_moment(text: str) -> datetime:
+    return datetime.strptime(text, UTC_FORMAT).replace(tzinfo=UTC)

@@ -1,0 +1,283 @@
+"""Jobs: the folder that binds equipment, task, facts, decision, permits and what was learnt."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from spinel.actions import network
+from spinel.actions.acting import Act, work
+from spinel.core.canonical import canonical
+from spinel.core.errors import InputError, NotFound, Refusal, Stale
+from spinel.core.hazard import TOUCHES, Hazard
+from spinel.core.network.document import Element
+from spinel.core.permit.decision import Decision, check_answers, decide, required_facts
+from spinel.core.permit.justification import Justification, justification
+from spinel.core.permit.life import ENDED
+from spinel.core.permit.tasks import Task, task
+from spinel.core.protection.duty import Duty
+from spinel.store import permits as store
+from spinel.store.models import Job, Permit
+
+_PLANNERS = ("coordinator", "person_in_charge")
+
+
+@dataclass(frozen=True)
+class Stage:
+    """``state``: done, open, waiting (its turn has not come), blocked (the first cause) or skipped."""
+
+    name: str
+    state: str
+    says: str
+
+
+@dataclass(frozen=True)
+class JobLine:
+    """A job in a list."""
+
+    number: str
+    title: str
+    state: str
+    element: Element | None
+    task: Task
+    outcome: str
+    permits: tuple[tuple[str, str], ...]
+    requested_by: str
+    changed_at: str
+
+
+@dataclass(frozen=True)
+class JobView:
+    """A job with its decision as the figures are now."""
+
+    number: str
+    title: str
+    state: str
+    version: int
+    element: Element | None
+    task: Task
+    touches: str
+    facts: Mapping[str, str]
+    questions: tuple[str, ...]
+    claim: Justification
+    statement: str
+    hazard: Hazard | None
+    duty: Duty | None
+    decision: Decision | None
+    permits: tuple[tuple[str, str], ...]
+    stages: tuple[Stage, ...]
+    requested_by: str
+    changed_by: str
+    changed_at: str
+    learnt: str
+    circuit_changed: str
+
+
+def start(act: Act, element_id: str, task_id: str, title: str, touches: str) -> str:
+    """Open a job on an element with a shipped task. Returns its number."""
+    act.actor.needs(*_PLANNERS, what="start a job")
+    network.site().network.get(element_id)
+    chosen = task(task_id)
+    title = _title(title)
+    _check_touches(touches)
+    with work(act) as unit:
+        if unit.done:
+            return unit.done.partition(":")[2]
+        number = store.next_number(Job, "J")
+        Job.insert(
+            number=number, title=title, element_id=element_id, task_id=chosen.id, touches=touches,
+            requested_by=act.actor.id, created_at=act.at, changed_at=act.at, changed_by=act.actor.name,
+        ).execute()  # fmt: skip
+        unit.record("job started", f"job:{number}", {"element": element_id, "task": task_id, "title": title})
+    return number
+
+
+def _title(text: str) -> str:
+    text = " ".join(text.split())
+    if not 4 <= len(text) <= 120:
+        raise InputError("title", text, "what is to be done, in 4 to 120 characters")
+    return text
+
+
+def _check_touches(touches: str) -> None:
+    if touches not in TOUCHES:
+        raise InputError("touches", touches, "one of " + ", ".join(TOUCHES.values()))
+
+
+def answer(
+    act: Act, number: str, version: int, facts: Mapping[str, str], claim_id: str, statement: str, touches: str
+) -> Decision:  # fmt: skip
+    """Answer the facts and claim a justification; returns the decision that follows."""
+    act.actor.needs(*_PLANNERS, what="answer for a job")
+    check_answers(facts)
+    justification(claim_id)
+    _check_touches(touches)
+    if len(statement) > 2000:
+        raise InputError("statement", statement, "at most 2000 characters")
+    with work(act) as unit:
+        job = _open_job(number)
+        if unit.done is None:
+            if any(p.state not in (*ENDED, "draft") for p in store.permits_of(job.id)):
+                raise Refusal(
+                    "permits freeze what they were signed on", "A permit of this job is signed or in force.",
+                    "Cancel that permit first; then the facts can be answered anew.",
+                )  # fmt: skip
+            kept = {k: v for k, v in facts.items() if v}
+            _save(
+                act, job, version, facts=canonical(kept), justification=claim_id, statement=statement.strip(),
+                touches=touches,
+            )  # fmt: skip
+            decision = _view(_job(number)).decision
+            assert decision is not None
+            _save(act, _job(number), version + 1, outcome=decision.outcome)
+            payload = {"facts": kept, "justification": claim_id, "statement": statement, "outcome": decision.outcome}
+            unit.record("job decided", f"job:{number}", payload)
+    decision = view(number).decision
+    assert decision is not None
+    return decision
+
+
+def close(act: Act, number: str, version: int, circuit_changed: str, learnt: str) -> None:
+    """Close a job: every permit ended, and said whether the circuit was changed."""
+    act.actor.needs("coordinator", what="close a job")
+    if circuit_changed not in ("yes", "no"):
+        raise InputError("circuit_changed", circuit_changed, "yes or no")
+    _finish(act, number, version, "closed", circuit_changed=circuit_changed, learnt=learnt.strip()[:2000])
+
+
+def cancel(act: Act, number: str, version: int, reason: str) -> None:
+    """Cancel a job that is not done; its permits must have ended."""
+    act.actor.needs("coordinator", what="cancel a job")
+    if len(reason.strip()) < 4:
+        raise InputError("reason", reason, "why, in 4 characters or more")
+    _finish(act, number, version, "cancelled", learnt=reason.strip()[:2000])
+
+
+def _finish(act: Act, number: str, version: int, state: str, **changes: str) -> None:
+    with work(act) as unit:
+        if unit.done:
+            return
+        job = _open_job(number)
+        still = [p.number for p in store.permits_of(job.id) if p.state not in ENDED]
+        if still:
+            raise Refusal(
+                "a job closes after its permits", f"{', '.join(still)} has not ended.", "Close or cancel it first."
+            )
+        _save(act, job, version, state=state, **changes)
+        unit.record(f"job {state}", f"job:{number}", dict(changes))
+
+
+def view(number: str) -> JobView:
+    """The job with its present decision, or NotFound."""
+    return _view(_job(number))
+
+
+def lines(state: str | None = None) -> list[JobLine]:
+    """All jobs, newest first."""
+    by_job = store.permits_by_job()
+    known = network.site().network.element
+    return [
+        JobLine(
+            j.number, j.title, j.state, known.get(j.element_id), task(j.task_id), j.outcome,
+            _permit_lines(by_job.get(j.id, [])), j.requested_by.name, j.changed_at,
+        )
+        for j in store.jobs(state)
+    ]  # fmt: skip
+
+
+def decision_of(job: Job, distance_mm: float | None = None) -> tuple[Decision, Hazard, Duty | None]:
+    """Decision, hazard and duty check of a stored job as the figures are now."""
+    here = network.site()
+    chosen = task(job.task_id)
+    hazard = here.study.hazard(job.element_id, job.touches, distance_mm)
+    duty = here.study.duty.get(job.element_id)
+    claim = justification(job.justification)
+    decision = decide(chosen, hazard, json.loads(job.facts), claim, job.statement, here.profile, duty)
+    return decision, hazard, duty
+
+
+def _job(number: str) -> Job:
+    job = store.job(number)
+    if job is None:
+        raise NotFound("job", number)
+    return job
+
+
+def _open_job(number: str) -> Job:
+    job = _job(number)
+    if job.state != "open":
+        raise Refusal("life of a job", f"{number} is {job.state}.", "Start a new job.")
+    return job
+
+
+def _save(act: Act, job: Job, version: int, **changes: object) -> None:
+    if not store.save(job, version, changed_at=act.at, changed_by=act.actor.name, **changes):
+        raise Stale("job", job.number, job.changed_by, job.changed_at)
+
+
+def _view(job: Job) -> JobView:
+    here = network.site()
+    element = here.network.element.get(job.element_id)
+    chosen, claim = task(job.task_id), justification(job.justification)
+    facts = json.loads(job.facts)
+    decision = hazard = duty = None
+    if element is not None:
+        decision, hazard, duty = decision_of(job)
+    permits = store.permits_of(job.id)
+    return JobView(
+        job.number, job.title, job.state, job.version, element, chosen, job.touches, facts,
+        required_facts(chosen, hazard) if hazard else (), claim, job.statement, hazard, duty, decision,
+        _permit_lines(permits), _stages(job, decision, permits),
+        job.requested_by.name, job.changed_by, job.changed_at, job.learnt, job.circuit_changed,
+    )  # fmt: skip
+
+
+def _permit_lines(permits: list[Permit]) -> tuple[tuple[str, str], ...]:
+    return tuple((p.number, p.state) for p in permits)
+
+
+def _stages(job: Job, decision: Decision | None, permits: list[Permit]) -> tuple[Stage, ...]:
+    """All stages at once: what is done, what is open, what waits, and the first cause where one is blocked."""
+    stages = [Stage("Scope", "done", f"{task(job.task_id).name}")]
+    if decision is None:
+        stages.append(Stage("Decision", "blocked", "The equipment is no longer in the network"))
+    elif decision.outcome == "facts_missing":
+        stages.append(Stage("Decision", "open", f"{len(decision.missing)} questions not answered"))
+    else:
+        stages.append(Stage("Decision", "done", decision.title))
+    stages += _permit_stages(decision, permits)
+    ended = not permits or all(p.state in ENDED for p in permits)
+    if job.state != "open":
+        stages.append(Stage("Close", "done", job.state.capitalize()))
+    elif ended and decision and decision.outcome not in ("facts_missing",):
+        stages.append(Stage("Close", "open", "Was the circuit changed? What was learnt?"))
+    else:
+        stages.append(Stage("Close", "waiting", "When every permit has ended"))
+    return tuple(stages)
+
+
+def _permit_stages(decision: Decision | None, permits: list[Permit]) -> list[Stage]:
+    current = next((p for p in reversed(permits) if p.state != "cancelled"), None)
+    if current is None:
+        if decision and decision.permit:
+            return [Stage("Permit", "open", "Prepare it"), Stage("Work", "waiting", "After the permit is in force")]
+        if decision and decision.live:
+            return [Stage("Permit", "skipped", "Not needed"), Stage("Work", "open", "With its practices and PPE")]
+        if decision is None or decision.outcome == "facts_missing":
+            return [Stage("Permit", "waiting", "After the decision"), Stage("Work", "waiting", "After the decision")]
+        why = "Isolate by the site's lockout procedure" if decision.outcome != "not_assessed" else decision.remedy
+        return [Stage("Permit", "skipped", decision.title), Stage("Work", "blocked", f"Not live. {why}")]
+    state = current.state
+    if state == "refused":
+        return [Stage("Permit", "blocked", f"{current.number} was refused"), Stage("Work", "waiting", "Needs a permit")]
+    if state in ("draft", "submitted", "approved", "issued"):
+        return [
+            Stage("Permit", "open", f"{current.number} {state}"),
+            Stage("Work", "waiting", "After briefing and acceptance"),
+        ]
+    if state == "suspended":
+        return [Stage("Permit", "done", current.number), Stage("Work", "blocked", current.suspended_because)]
+    if state == "in_force":
+        return [Stage("Permit", "done", current.number), Stage("Work", "open", "In force")]
+    return [Stage("Permit", "done", current.number), Stage("Work", "done", state.replace("_", " ").capitalize())]

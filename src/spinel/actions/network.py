@@ -1,0 +1,209 @@
+"""The published network, the field as found, and the figures that follow from both."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+from functools import lru_cache
+
+from spinel.actions import review
+from spinel.actions.acting import BEFORE_ROLLBACK, Act, work
+from spinel.core.canonical import canonical, digest
+from spinel.core.errors import InputError, NotFound, Refusal
+from spinel.core.hazard import Hazard, Study
+from spinel.core.network.check import accept, parse
+from spinel.core.network.circuit import at_present
+from spinel.core.network.document import SWITCHING, Element, Network, read_network
+from spinel.core.network.liveness import Liveness, liveness
+from spinel.core.network.now import (
+    FOUND_POSITIONS,
+    FOUND_STATES,
+    FOUND_THROWS,
+    NEVER_SEEN,
+    DeviceNow,
+    fold,
+)
+from spinel.core.profile import Profile, profile
+from spinel.core.protection.duty import Duty
+from spinel.store import network as store
+from spinel.store import settings
+from spinel.store.models import Revision
+
+
+@dataclass(frozen=True)
+class Site:
+    """The latest revision with the field state folded onto it: what every page and figure starts from."""
+
+    network: Network
+    number: int
+    hash: str
+    published_at: str
+    published_by: str
+    now: dict[str, DeviceNow]
+    study: Study
+    liveness: Liveness
+    profile: Profile
+    walk_down: tuple[str, str] | None
+
+    def state_of(self, element: Element) -> str:
+        return self.liveness.elements[element.id]
+
+    def device(self, element: Element) -> DeviceNow:
+        return self.now.get(element.id, NEVER_SEEN)
+
+
+@dataclass(frozen=True)
+class Card:
+    """What the hazard card says of one element."""
+
+    element: Element
+    hazard: Hazard
+    state: str
+    reasons: tuple[str, ...]
+    device: DeviceNow
+    duty: Duty | None
+
+
+def published() -> bool:
+    """Is there any network yet?"""
+    return store.latest_key() is not None
+
+
+def site() -> Site:
+    """The site as it is now; NotFound before the first network was published. Cached per revision and events."""
+    key = store.latest_key()
+    if key is None:
+        raise NotFound("network", "published yet")
+    return _site(*key, store.last_event_id(), float(settings.get("ceiling_cal_cm2")))
+
+
+@lru_cache(maxsize=4)
+def _site(
+    revision_hash: str, number: int, published_at: str, published_by: str, last_event: int, ceiling: float
+) -> Site:
+    network = _network(revision_hash)
+    practice = profile(network.site.profile)
+    now = fold(e for e in store.events() if e.sequence <= last_event)
+    circuit = at_present(network, now)
+    return Site(
+        network, number, revision_hash, published_at, published_by, now,
+        Study(network, practice, circuit, min(ceiling, practice.ceiling_cal_cm2)),
+        liveness(network, circuit, now), practice, store.last_walk_down(),
+    )  # fmt: skip
+
+
+BEFORE_ROLLBACK.append(_site.cache_clear)
+
+
+@lru_cache(maxsize=4)
+def _network(revision_hash: str) -> Network:
+    text = store.document_of(revision_hash)
+    if text is None:
+        raise NotFound("network revision", revision_hash)
+    return read_network(json.loads(text))
+
+
+def document_text(revision_hash: str) -> str:
+    """The stored canonical JSON of a revision, or NotFound."""
+    text = store.document_of(revision_hash)
+    if text is None:
+        raise NotFound("network revision", revision_hash)
+    return text
+
+
+def card(element_id: str, touches: str = "feeder", working_distance_mm: float | None = None) -> Card:
+    """The hazard card of an element; a bus or other single-ended element has one side only."""
+    here = site()
+    element = here.network.get(element_id)
+    hazard = here.study.hazard(element_id, touches, working_distance_mm)
+    reasons = tuple(dict.fromkeys(tag for end in element.ends for tag in here.liveness.reasons[end]))
+    return Card(
+        element, hazard, here.state_of(element), reasons, here.device(element), here.study.duty.get(element.id)
+    )
+
+
+def equipment_class(network: Network, element: Element, touches: str) -> str:
+    """Class of the enclosure that is opened; qualifications are held per class."""
+    end = element.ends[0] if touches == "line_side" else element.ends[-1]
+    node = network.node[end]
+    box = network.enclosure.get(node.enclosure or "")
+    return box.equipment_class if box else "control panel"
+
+
+def publish(act: Act, text: str) -> tuple[int, list[str]]:
+    """Publish a document as the next revision; permits whose figures it makes worse are suspended.
+
+    Returns the revision's number and the permits touched. DocumentError with all problems, nothing saved.
+    """
+    act.actor.needs("coordinator", what="publish a network")
+    data = parse(text)
+    accept(data)
+    stored = canonical(data)
+    name = digest(stored)
+    with work(act) as unit:
+        latest = store.latest()
+        if latest and latest.hash == name:
+            raise Refusal("revisions differ", f"This is revision {latest.number} as published.", "Nothing to publish.")
+        if Revision.get_or_none(Revision.hash == name):
+            raise Refusal(
+                "revisions differ", "An earlier revision is word for word the same.",
+                "Publish it with a change that says why it returns, for instance in the site's name.",
+            )  # fmt: skip
+        number = (latest.number if latest else 0) + 1
+        Revision.insert(
+            hash=name, number=number, document=stored, published_at=act.at, published_by=act.actor.name
+        ).execute()
+        unit.record("network published", f"network:{number}", {"hash": name})
+        touched = review.after_change(unit, site(), f"network revision {number}")
+    return number, touched
+
+
+def walk_down(act: Act, positions: dict[str, str]) -> None:
+    """Record all positions and running states at once as found. Keys are tags; every switching device is named."""
+    act.actor.needs("coordinator", "director", what="record a walk-down")
+    network = site().network
+    missing = [e.tag for e in network.elements if e.kind in SWITCHING and e.tag not in positions]
+    if missing:
+        raise InputError("positions", ", ".join(missing), "every switching device is found in some position")
+    with work(act) as unit:
+        for tag, value in positions.items():
+            element = network.by_tag.get(tag)
+            if element is None:
+                raise NotFound("equipment", tag)
+            _check_found(element, value)
+            store.add_event(act.at, act.actor.name, "found", element.id, value, "walk-down")
+        unit.record("walk-down recorded", "network:field", {"positions": positions})
+        review.after_change(unit, site(), "the walk-down")
+
+
+def report_found(act: Act, element_id: str, value: str, note: str) -> list[str]:
+    """Anyone signed in: a state seen that the record did not expect. Suspends permits in the island around it."""
+    here = site()
+    element = here.network.get(element_id)
+    _check_found(element, value)
+    if not 4 <= len(note.strip()) <= 500:
+        raise InputError("note", note, "what you saw, in 4 to 500 characters")
+    with work(act) as unit:
+        if unit.done:
+            return []
+        store.add_event(act.at, act.actor.name, "found", element.id, value, note.strip())
+        unit.record("found", f"equipment:{element.tag}", {"value": value, "note": note.strip()})
+        after = site()
+        touched = review.after_found(unit, after, element, value)
+        return touched + review.after_change(unit, after, f"{element.tag} found {value}")
+
+
+def findable(element: Element) -> tuple[str, ...]:
+    """What can be found on this element."""
+    if element.kind == "transfer_switch":
+        return FOUND_THROWS
+    if element.kind in SWITCHING:
+        return FOUND_POSITIONS if element.withdrawable else FOUND_POSITIONS[:2]
+    return FOUND_STATES if element.kind in ("generator", "inverter", "shore_connection", "motor") else ()
+
+
+def _check_found(element: Element, value: str) -> None:
+    choices = findable(element)
+    if value not in choices:
+        allowed = "one of " + ", ".join(choices) if choices else f"nothing: a {element.kind_name.lower()} has no state"
+        raise InputError("value", value, allowed)

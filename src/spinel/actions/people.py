@@ -1,0 +1,150 @@
+"""Signing in, and the register of people, roles and qualifications."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+
+from werkzeug.security import check_password_hash, generate_password_hash
+
+from spinel.actions.acting import Act, Actor, utc_text, work
+from spinel.core.errors import InputError, NotFound, Refusal
+from spinel.core.network.schema import EQUIPMENT_CLASSES
+from spinel.core.people import ROLES, qualified
+from spinel.core.permit.tasks import task
+from spinel.store import people as store
+from spinel.store.database import transaction
+from spinel.store.models import Person, PersonRole, Qualification, SignInAttempt
+
+#: After this many failures in a row an account waits; the count is kept in the database, for all processes.
+FAILURES_ALLOWED, WAIT = 5, timedelta(minutes=15)
+SHORTEST_PASSWORD = 10
+_NOBODY = generate_password_hash("no such account, but the same time to say so")
+
+
+@dataclass(frozen=True)
+class PersonView:
+    id: int
+    login: str
+    name: str
+    phone: str
+    roles: frozenset[str]
+
+
+def sign_in(login: str, password: str, address: str, now: datetime) -> Actor:
+    """The actor, or a Refusal that does not tell whether the account exists. Every attempt is kept."""
+    login = login.strip().lower()
+    check_password(login, password, address, now, "Sign-in name or password is wrong.")
+    person = store.by_login(login)
+    assert person is not None
+    return actor(person.id)
+
+
+def check_password(login: str, password: str, address: str, now: datetime, message: str) -> None:
+    """Refusal when the password is wrong or the account has failed too often lately."""
+    if store.failures_since(login, utc_text(now - WAIT)) >= FAILURES_ALLOWED:
+        minutes = int(WAIT.total_seconds() / 60)
+        raise Refusal(
+            "limited sign-in attempts", f"Too many wrong passwords for this account within {minutes} minutes.",
+            f"Wait {minutes} minutes, then try again.", field="password",
+        )  # fmt: skip
+    person = store.by_login(login)
+    usable = person if person and person.active else None
+    fits = check_password_hash(usable.password_hash if usable else _NOBODY, password)
+    succeeded = bool(usable and fits)
+    with transaction():
+        SignInAttempt.insert(login=login[:80], address=address, succeeded=int(succeeded), at=utc_text(now)).execute()
+    if not succeeded:
+        raise Refusal("password", message, "Check caps lock and try again.", field="password")
+
+
+def confirm_identity(act: Act, password: str) -> None:
+    """Approving and issuing ask for the password again."""
+    check_password(act.actor.login, password, "signed in", act.now, "This is not your password. Nothing was signed.")
+
+
+def actor(person_id: int) -> Actor:
+    """The active person with this id as an actor, or NotFound."""
+    person = store.by_id(person_id)
+    if person is None or not person.active:
+        raise NotFound("person", person_id)
+    return Actor(person.id, person.login, person.name, store.roles_of(person.id))
+
+
+def everybody() -> list[PersonView]:
+    """All active people by name."""
+    roles = store.roles_by_person()
+    return [PersonView(p.id, p.login, p.name, p.phone, roles.get(p.id, frozenset())) for p in store.active()]
+
+
+def add_person(
+    act: Act, login: str, name: str, password: str, roles: Iterable[str], phone: str = "", *, first: bool = False
+) -> int:
+    """Register a person. A coordinator does; the first coordinator of a new site is made by command line."""
+    if not first:
+        act.actor.needs("coordinator", what="register people")
+    login = login.strip().lower()
+    if not re.fullmatch(r"[a-z0-9._-]{2,40}", login):
+        raise InputError("login", login, "2 to 40 letters, digits, dots, dashes")
+    if len(password) < SHORTEST_PASSWORD:
+        raise InputError("password", "too short", f"at least {SHORTEST_PASSWORD} characters")
+    if not 2 <= len(name.strip()) <= 80:
+        raise InputError("name", name, "2 to 80 characters")
+    unknown = set(roles) - set(ROLES)
+    if unknown:
+        raise InputError("roles", ", ".join(sorted(unknown)), "one of " + ", ".join(ROLES))
+    with work(act) as unit:
+        if store.by_login(login):
+            raise InputError("login", login, "a sign-in name that nobody has yet")
+        person = Person.create(
+            login=login, name=name.strip(), phone=phone, password_hash=generate_password_hash(password),
+            created_at=act.at,
+        )  # fmt: skip
+        for role in sorted(set(roles)):
+            PersonRole.insert(person=person.id, role=role).execute()
+        unit.record("person added", f"person:{login}", {"name": name, "roles": sorted(set(roles))})
+    return int(person.id)
+
+
+def add_qualification(act: Act, login: str, task_id: str, equipment_class: str, until: date) -> None:
+    """Record that a person is qualified for a task on a class of equipment until a day (that day included)."""
+    act.actor.needs("coordinator", what="record qualifications")
+    task(task_id)
+    if equipment_class not in EQUIPMENT_CLASSES:
+        raise InputError("equipment_class", equipment_class, "one of " + ", ".join(EQUIPMENT_CLASSES))
+    with work(act) as unit:
+        person = store.by_login(login)
+        if person is None:
+            raise NotFound("person", login)
+        Qualification.replace(
+            person=person.id, task_id=task_id, equipment_class=equipment_class, until=until.isoformat()
+        ).execute()
+        unit.record(
+            "qualification recorded", f"person:{login}",
+            {"task": task_id, "equipment_class": equipment_class, "until": until.isoformat()},
+        )  # fmt: skip
+
+
+def is_qualified(person_id: int, task_id: str, equipment_class: str, on: date) -> bool:
+    return qualified(store.held_by(person_id), task_id, equipment_class, on)
+
+
+def need_qualified(person_id: int, name: str, task_id: str, equipment_class: str, on: date) -> None:
+    """Refusal unless the person is qualified for the task on the class of equipment on that day."""
+    if not is_qualified(person_id, task_id, equipment_class, on):
+        raise Refusal(
+            "qualified per task and equipment class",
+            f"{name} has no qualification in date on {on.isoformat()} for “{task(task_id).name.lower()}” on a "
+            f"{equipment_class}.", "Choose somebody qualified, or have the coordinator record the qualification.",
+            field="workers",
+        )  # fmt: skip
+
+
+def note_sign_in(act: Act) -> None:
+    """One ledger entry for each sign-in that succeeded."""
+    with work(act) as unit:
+        unit.record("signed in", f"person:{act.actor.login}", {})
+
+

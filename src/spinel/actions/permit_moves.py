@@ -1,0 +1,318 @@
+"""Moving a permit through its life. Each function: who may, load, rule, save, record, in one transaction.
+
+A signature cites the hash of the content that its signer saw: the form carries it, and a hash that has moved
+meanwhile is refused.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable, Collection, Mapping
+from datetime import datetime
+from typing import Any
+
+from spinel.actions import network, people, review
+from spinel.actions.acting import Act, Unit, utc_moment, utc_text, work
+from spinel.actions.permits import PermitView, _permit, as_view, keep, save, site_day
+from spinel.core.errors import InputError, Refusal
+from spinel.core.permit.life import BRIEFING, STATEMENTS, check_move
+from spinel.store.models import Permit
+
+
+def _move(
+    act: Act, number: str, version: int, what: str, word: str, detail: Mapping[str, Any] | None = None,
+    rule: Callable[[Unit, Permit, PermitView], Mapping[str, object]] | None = None, **changes: object,
+) -> None:  # fmt: skip
+    """The common shape: repeat? may they? the rule of this move; then state, record and ledger together."""
+    with work(act) as unit:
+        if unit.done:
+            return
+        permit = _permit(number)
+        seen = as_view(permit, act.now)
+        move = check_move(what, permit.state, act.actor.roles, seen.parts_of(act.actor.id))
+        more = dict(rule(unit, permit, seen)) if rule else {}
+        target = {"state": move.target} if move.target else {}
+        save(act, permit, version, **target, **changes, **more)
+        signed = str(more.get("content_hash", permit.content_hash))
+        keep(unit, permit, word, detail or {}, signed)
+        unit.record(f"permit {word}", f"permit:{number}", {"content_hash": signed, **(detail or {})})
+
+
+def submit(act: Act, number: str, version: int) -> None:
+    """Ask for approval: the content is complete, the figures are fresh, the people qualified."""
+
+    def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
+        _complete(seen)
+        _check_people(seen, permit)
+        found = review.worse(network.site(), dict(seen.content))
+        if found:
+            raise Refusal(
+                "figures are those of now", "The figures have become worse: " + "; ".join(found),
+                "Save the permit again: it takes the present figures.",
+            )  # fmt: skip
+        if utc_moment(permit.window_end) <= act.now:
+            raise Refusal("window", "The requested window is over.", "Ask for a later window.", field="window_end")
+        return {}
+
+    _move(act, number, version, "submit", "submitted", rule=rule)
+
+
+def _complete(seen: PermitView) -> None:
+    c = seen.content
+    crowd = {w["id"] for w in c["people"]["workers"]} | {a["id"] for a in c["access"]["attendants"]}
+    if c["people"]["in_charge"]:
+        crowd.add(c["people"]["in_charge"]["id"])
+    missing = {
+        "workers": (not c["people"]["workers"], "name the workers"),
+        "in_charge": (not c["people"]["in_charge"], "name the person in charge"),
+        "keep_out": (not c["access"]["keep_out"], "say how unqualified people are kept out"),
+        "practices": (not c["practices"], "name the safe work practices"),
+        "attendants": (len(crowd) < 2, "at least two people for live work: add an attendant or another worker"),
+    }
+    for field, (lacking, what) in missing.items():
+        if lacking:
+            raise Refusal("what a permit holds", f"It is not complete: {what}.", "Edit the permit.", field=field)
+
+
+def _check_people(seen: PermitView, permit: Permit) -> None:
+    task_id, kind = seen.content["task"]["id"], seen.content["equipment"]["equipment_class"]
+    for person_id, name in seen.roster.items():
+        people.need_qualified(person_id, name, task_id, kind, site_day(utc_moment(permit.window_end)))
+
+
+def approve(act: Act, number: str, version: int, signed_hash: str, password: str) -> None:
+    """The authoriser puts a name to it, after giving the password again."""
+    _allowed_first(act, number, "approve")
+    people.confirm_identity(act, password)
+
+    def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
+        _same_content(permit, signed_hash)
+        _check_people(seen, permit)
+        return {}
+
+    _move(act, number, version, "approve", "approved", rule=rule)
+
+
+def refuse(act: Act, number: str, version: int, reason: str) -> None:
+    """The authoriser says no, with the reason."""
+    _move(act, number, version, "refuse", "refused", {"because": _reason(reason)})
+
+
+def issue(
+    act: Act, number: str, version: int, signed_hash: str, password: str, start: datetime, end: datetime
+) -> None:
+    """Issue with a window, which may only be narrower than the one requested."""
+    _allowed_first(act, number, "issue")
+    if end <= start:
+        raise InputError("window_end", "", "after the start")
+    seen_now = _permit(number)
+    wanted = json.loads(seen_now.content)["window"]
+    if start < utc_moment(wanted["start"]) or end > utc_moment(wanted["end"]):
+        raise Refusal(
+            "issuing may only narrow the window", "The window is wider than the one that was approved.",
+            "Stay inside it, or edit the permit, which voids the approval.", field="window_start",
+        )  # fmt: skip
+    if end <= act.now:
+        raise Refusal("window", "This window is already over.", "Choose one that is not.", field="window_end")
+    people.confirm_identity(act, password)
+
+    def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
+        _same_content(permit, signed_hash)
+        _check_people(seen, permit)
+        _still_covered(seen)
+        return {"window_start": utc_text(start), "window_end": utc_text(end)}
+
+    detail = {"start": utc_text(start), "end": utc_text(end)}
+    _move(act, number, version, "issue", "issued", detail, rule)
+
+
+def _allowed_first(act: Act, number: str, what: str) -> None:
+    """A person who may not do it at all learns that before a password is asked for or counted."""
+    permit = _permit(number)
+    check_move(what, permit.state, act.actor.roles, as_view(permit, act.now).parts_of(act.actor.id))
+
+
+def brief(
+    act: Act, number: str, version: int, covered: Collection[str], attended: Collection[int], special: str
+) -> None:  # fmt: skip
+    """Everyone on the job, before it starts. Somebody not planned joins the roster by being briefed."""
+    missing = [text for key, text in BRIEFING if key not in covered]
+    if missing:
+        raise InputError("covered", missing[0], "every point is covered in the briefing")
+    if len(special.strip()) < 4:
+        raise InputError("special", special, "what is special this time; if nothing is, say so")
+
+    def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
+        _not_expired(seen)
+        names = {p.id: p.name for p in people.everybody()}
+        helpers = {a["id"] for a in seen.content["access"]["attendants"]}
+        strangers = [i for i in attended if i not in names]
+        if strangers or not attended:
+            raise InputError("attended", "", "the registered people who were there")
+        joined = [i for i in attended if i not in seen.roster and i not in helpers and i != act.actor.id]
+        absent = [name for i, name in seen.roster.items() if i not in attended and i not in seen.briefed()]
+        if absent and not seen.valid("briefed"):
+            raise InputError("attended", ", ".join(absent), "everyone on the job is briefed, planned workers first")
+        task_id, kind = seen.content["task"]["id"], seen.content["equipment"]["equipment_class"]
+        in_charge = (seen.content["people"]["in_charge"] or {}).get("id")
+        joined = [i for i in joined if i != in_charge]
+        for i in joined:
+            if {"approver", "issuer"} & seen.parts_of(i):
+                raise Refusal(
+                    "separation of duties", f"{names[i]} approved or issued this permit and cannot work on it.",
+                    "Brief somebody else.", field="attended",
+                )  # fmt: skip
+            people.need_qualified(i, names[i], task_id, kind, site_day(seen.window_end))
+        detail["joined"] = [{"id": i, "name": names[i]} for i in joined]
+        return {}
+
+    detail: dict[str, Any] = {
+        "covered": sorted(covered), "attended": sorted(attended), "special": special.strip()[:1000],
+    }  # fmt: skip
+    _move(act, number, version, "brief", "briefed", detail, rule)
+
+
+def state(act: Act, number: str, version: int, statements: Collection[str]) -> None:
+    """A worker's three statements, made by the worker and nobody else."""
+    if set(statements) != set(STATEMENTS):
+        raise InputError("statements", ", ".join(statements), "all three, or do not start")
+
+    def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
+        _not_expired(seen)
+        own = act.actor.id
+        if own not in seen.roster:
+            raise Refusal("own statements", "You are not on this permit's roster.", "Be briefed first.")
+        if own not in seen.briefed():
+            raise Refusal("briefing before work", "You have not been briefed on it.", "Be briefed first.")
+        if seen.stated(int(own or 0)):
+            raise Refusal("own statements", "Your three statements are already recorded.", "Nothing more to sign.")
+        task_id, kind = seen.content["task"]["id"], seen.content["equipment"]["equipment_class"]
+        people.need_qualified(int(own or 0), act.actor.name, task_id, kind, site_day(seen.window_end))
+        return {}
+
+    _move(act, number, version, "state", "stated", {"statements": sorted(statements)}, rule)
+
+
+def vouch(act: Act, number: str, version: int) -> None:
+    """An authoriser who is no worker on it signs that the workers are qualified and briefed."""
+
+    def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
+        _not_expired(seen)
+        absent = [name for i, name in seen.roster.items() if i not in seen.briefed()]
+        if absent:
+            raise Refusal("briefing before work", f"Not briefed: {', '.join(absent)}.", "Hold the briefing first.")
+        _check_people(seen, permit)
+        return {}
+
+    _move(act, number, version, "vouch", "vouched", rule=rule)
+
+
+def accept(act: Act, number: str, version: int, signed_hash: str) -> None:
+    """The person in charge accepts: from now the permit is in force until its window ends."""
+
+    def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
+        _same_content(permit, signed_hash)
+        _not_expired(seen)
+        in_charge = seen.content["people"]["in_charge"]
+        if in_charge and in_charge["id"] != act.actor.id:
+            raise Refusal("person in charge", f"{in_charge['name']} is in charge of this job.", "They accept it.")
+        if act.now < seen.window_start:
+            raise Refusal("window", "Its window has not begun.", "Wait for it.")
+        for reason in waiting_for(seen):
+            raise Refusal("before acceptance", reason, "Then accept.")
+        _check_people(seen, permit)
+        _still_covered(seen)
+        return {"suspended_because": ""}
+
+    _move(act, number, version, "accept", "accepted", rule=rule)
+
+
+def waiting_for(seen: PermitView) -> list[str]:
+    """What is still lacking before an issued permit can be accepted."""
+    lacking = []
+    if not seen.valid("briefed"):
+        lacking.append("The briefing is not recorded.")
+    unsigned = [name for i, name in seen.roster.items() if not seen.stated(i)]
+    if unsigned:
+        lacking.append(f"The three statements are missing from {', '.join(unsigned)}.")
+    last = seen.last("vouched")
+    joined_later = any(r.at > last.at for r in seen.valid("briefed") if r.detail.get("joined")) if last else False
+    if last is None or joined_later:
+        lacking.append("An authorizer has not signed that the workers are qualified and briefed.")
+    return lacking
+
+
+def suspend(act: Act, number: str, version: int, reason: str) -> None:
+    """Anyone signed in may stop the work, with a reason."""
+    text = _reason(reason)
+    _move(act, number, version, "suspend", "suspended", {"because": text}, suspended_because=text)
+
+
+def resume(act: Act, number: str, version: int, cause: str) -> None:
+    """The coordinator records why it may go on; the person in charge must accept anew."""
+
+    def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
+        _not_expired(seen)
+        _still_covered(seen)
+        return {}
+
+    text = _reason(cause, "cause")
+    _move(act, number, version, "resume", "resumed", {"because": text}, rule, suspended_because="")
+
+
+def hand_back(act: Act, number: str, version: int, left: str) -> None:
+    """The person in charge: work stopped, people and tools out, covers as stated. Also after it ran out."""
+    text = _reason(left, "left")
+
+    def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
+        in_charge = seen.content["people"]["in_charge"]
+        if in_charge and in_charge["id"] != act.actor.id:
+            raise Refusal("person in charge", f"{in_charge['name']} is in charge of this job.", "They hand it back.")
+        return {"suspended_because": ""}
+
+    _move(act, number, version, "hand_back", "handed back", {"left": text}, rule)
+
+
+def close(act: Act, number: str, version: int, circuit_changed: str, learnt: str) -> None:
+    """The coordinator closes it with what was learnt and whether the circuit was changed."""
+    if circuit_changed not in ("yes", "no"):
+        raise InputError("circuit_changed", circuit_changed, "yes or no")
+    detail = {"circuit_changed": circuit_changed, "learnt": _reason(learnt, "learnt")}
+    _move(act, number, version, "close", "closed", detail)
+
+
+def cancel(act: Act, number: str, version: int, reason: str) -> None:
+    """The coordinator ends a permit that will not be used."""
+    _move(act, number, version, "cancel", "cancelled", {"because": _reason(reason)}, suspended_because="")
+
+
+def _reason(text: str, field: str = "reason") -> str:
+    text = text.strip()
+    if not 4 <= len(text) <= 1000:
+        raise InputError(field, text, "say it in 4 to 1000 characters")
+    return text
+
+
+def _same_content(permit: Permit, signed_hash: str) -> None:
+    if permit.content_hash != signed_hash:
+        raise Refusal(
+            "a signature covers what was seen", "The content changed after you opened it.", "Read it again, then sign."
+        )
+
+
+def _not_expired(seen: PermitView) -> None:
+    if seen.shown_state == "expired":
+        raise Refusal(
+            "never extended", "The permit has run out.", "Hand it back or cancel it, and copy it for a new window."
+        )
+
+
+def _still_covered(seen: PermitView) -> None:
+    found = review.worse(network.site(), dict(seen.content))
+    if found:
+        raise Refusal(
+            "figures on the permit cover the present", "; ".join(found).capitalize() + ".",
+            "Cancel it and copy it: the copy takes the present figures.",
+        )  # fmt: skip
+
+

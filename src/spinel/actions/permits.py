@@ -1,0 +1,323 @@
+"""Preparing and reading energized work permits: prefilled content, edits, and the view that pages and papers use.
+
+What moves a permit through its life is in permit_moves; what the world does to it is in review and expiry.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+from datetime import datetime, timedelta
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from spinel.actions import jobs, network, people
+from spinel.actions.acting import Act, Unit, utc_moment, utc_text, work
+from spinel.core.canonical import canonical, content_hash
+from spinel.core.errors import InputError, NotFound, Refusal, Stale
+from spinel.core.hazard import Hazard, frozen
+from spinel.core.permit.life import ENDED, SIGNED, check_move, expired
+from spinel.core.permit.tasks import task
+from spinel.core.quantities import WORKING_DISTANCE_MM
+from spinel.store import permits as store
+from spinel.store import settings
+from spinel.store.models import Job, Permit, PermitRecord
+
+
+@dataclass(frozen=True)
+class Plan:
+    """What a person may write into a permit; everything else is filled in from network, task and job."""
+
+    steps: tuple[str, ...]
+    practices: tuple[str, ...]
+    workers: tuple[int, ...]
+    in_charge: int | None
+    attendants: tuple[int, ...]
+    keep_out: str
+    special: str
+    window_start: datetime
+    window_end: datetime
+    working_distance_mm: float | None = None
+    distance_reason: str = ""
+
+
+@dataclass(frozen=True)
+class Record:
+    """A signature, statement or event on a permit. ``valid``: made for the content as it is now."""
+
+    kind: str
+    person_id: int | None
+    name: str
+    at: str
+    valid: bool
+    detail: Mapping[str, Any] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class PermitView:
+    number: str
+    job: str
+    state: str
+    shown_state: str
+    draft: int
+    version: int
+    content: Mapping[str, Any]
+    content_hash: str
+    window_start: datetime
+    window_end: datetime
+    suspended_because: str
+    requested_by: int
+    requester: str
+    changed_by: str
+    changed_at: str
+    records: tuple[Record, ...]
+
+    @property
+    def roster(self) -> dict[int, str]:
+        """Everybody who works on it: planned workers, and those briefed later."""
+        found = {w["id"]: w["name"] for w in self.content["people"]["workers"]}
+        for r in self.valid("briefed"):
+            found |= {p["id"]: p["name"] for p in r.detail.get("joined", ())}
+        return found
+
+    def valid(self, kind: str) -> list[Record]:
+        return [r for r in self.records if r.kind == kind and r.valid]
+
+    def last(self, kind: str) -> Record | None:
+        return next(iter(reversed(self.valid(kind))), None)
+
+    def stated(self, person_id: int) -> bool:
+        return any(r.person_id == person_id for r in self.valid("stated"))
+
+    def briefed(self) -> set[int]:
+        return {p for r in self.valid("briefed") for p in r.detail.get("attended", ())}
+
+    def parts_of(self, person_id: int | None) -> frozenset[str]:
+        """What a person already is on this permit; separation of duties reads it."""
+        parts = set()
+        if person_id == self.requested_by:
+            parts.add("requester")
+        if any(r.person_id == person_id for r in self.valid("approved")):
+            parts.add("approver")
+        if any(r.person_id == person_id for r in self.valid("issued")):
+            parts.add("issuer")
+        if person_id in self.roster:
+            parts.add("worker")
+        return frozenset(parts)
+
+
+def view(number: str, now: datetime) -> PermitView:
+    """The permit as it is, or NotFound. Expiry is computed, never stored."""
+    return as_view(_permit(number), now)
+
+
+def as_view(p: Permit, now: datetime) -> PermitView:
+    start, end = utc_moment(p.window_start), utc_moment(p.window_end)
+    shown = "expired" if expired(p.state, end, now) else p.state
+    records = tuple(
+        Record(r.kind, r.person_id, r.person_name, r.at, r.content_hash == p.content_hash, json.loads(r.detail))
+        for r in store.records(p.id)
+    )
+    return PermitView(
+        p.number, p.job.number, p.state, shown, p.draft, p.version, json.loads(p.content), p.content_hash, start, end,
+        p.suspended_because, p.requested_by_id, p.requested_by.name, p.changed_by, p.changed_at, records,
+    )  # fmt: skip
+
+
+def draft(act: Act, job_number: str) -> str:
+    """A permit for a job that is decided live with a permit, prefilled. Returns its number."""
+    check_move("edit", "draft", act.actor.roles, ())
+    with work(act) as unit:
+        if unit.done:
+            return unit.done.partition(":")[2]
+        job = jobs._open_job(job_number)
+        running = [p.number for p in store.permits_of(job.id) if p.state not in ENDED]
+        if running:
+            raise Refusal("one permit at a time", f"{running[0]} of this job has not ended.", "Continue with it.")
+        start = act.now.replace(second=0, microsecond=0) + timedelta(minutes=60 - act.now.minute % 60)
+        chosen = task(job.task_id)
+        plan = Plan(
+            chosen.steps, chosen.practices, (), None, (), "Barricade with red danger tape and signs on all sides", "",
+            start, start + timedelta(hours=2),
+        )  # fmt: skip
+        return _insert(unit, job, plan)
+
+
+def copy(act: Act, number: str) -> str:
+    """A new draft from a permit that has ended or expired: what is issued is never edited."""
+    check_move("edit", "draft", act.actor.roles, ())
+    old = view(number, act.now)
+    with work(act) as unit:
+        if unit.done:
+            return unit.done.partition(":")[2]
+        if old.state not in ENDED:
+            raise Refusal("cancel and copy", f"{number} has not ended.", "Cancel it first.")
+        job = jobs._open_job(old.job)
+        running = [p.number for p in store.permits_of(job.id) if p.state not in ENDED]
+        if running:
+            raise Refusal("one permit at a time", f"{running[0]} of this job has not ended.", "Continue with it.")
+        plan = plan_of(old)
+        length = plan.window_end - plan.window_start
+        start = act.now.replace(second=0, microsecond=0) + timedelta(minutes=60 - act.now.minute % 60)
+        return _insert(unit, job, replace(plan, window_start=start, window_end=start + length))
+
+
+def _insert(unit: Unit, job: Job, plan: Plan) -> str:
+    number = store.next_number(Permit, network.site().profile.terms["permit_prefix"])
+    content = _content(job, plan, 1)
+    Permit.insert(
+        number=number, job=job.id, content=canonical(content), content_hash=content_hash(content),
+        window_start=utc_text(plan.window_start), window_end=utc_text(plan.window_end),
+        requested_by=unit.act.actor.id, created_at=unit.act.at, changed_at=unit.act.at,
+        changed_by=unit.act.actor.name,
+    ).execute()  # fmt: skip
+    unit.record("permit drafted", f"permit:{number}", {"job": job.number, "content_hash": content_hash(content)})
+    return number
+
+
+def edit(act: Act, number: str, version: int, plan: Plan) -> bool:
+    """Write the plan into the permit. After submission this returns it to draft and voids signatures.
+
+    Returns True when signatures were voided.
+    """
+    with work(act) as unit:
+        if unit.done:
+            return False
+        permit = _permit(number)
+        check_move("edit", permit.state, act.actor.roles, ())
+        _check_plan(plan)
+        voids = permit.state in SIGNED
+        draft_number = permit.draft + 1 if voids else permit.draft
+        content = _content(permit.job, plan, draft_number)
+        save(
+            act, permit, version, state="draft", draft=draft_number, content=canonical(content),
+            content_hash=content_hash(content), window_start=utc_text(plan.window_start),
+            window_end=utc_text(plan.window_end),
+        )  # fmt: skip
+        unit.record("permit edited", f"permit:{number}", {"content_hash": content_hash(content), "voided": voids})
+        if voids:
+            keep(unit, permit, "voided", {"because": f"edited by {act.actor.name}"}, permit.content_hash)
+    return voids
+
+
+def preview(number: str, working_distance_mm: float) -> Hazard:
+    """The hazard of a permit's place at another working distance; nothing is saved."""
+    permit = _permit(number)
+    content = json.loads(permit.content)
+    return network.site().study.hazard(
+        content["equipment"]["id"], content["touches"], WORKING_DISTANCE_MM.check(working_distance_mm)
+    )
+
+
+def _check_plan(plan: Plan) -> None:
+    """InputError beside the field for what cannot be kept at all; completeness is asked at submission."""
+    if not plan.steps:
+        raise InputError("steps", "", "at least one step, one a line")
+    if plan.window_end <= plan.window_start:
+        raise InputError("window_end", "", "after the start of the window")
+    longest = float(settings.get("longest_window_h"))
+    if plan.window_end - plan.window_start > timedelta(hours=longest):
+        raise InputError("window_end", "", f"at most {longest:g} hours after the start (site setting)")
+    if len(set(plan.workers)) < len(plan.workers):
+        raise InputError("workers", "", "each person once")
+    both = set(plan.workers) & set(plan.attendants)
+    if both:
+        raise InputError("attendants", "", "an attendant has no other duty: not a worker on this permit")
+    for name in ("keep_out", "special", "distance_reason"):
+        if len(getattr(plan, name)) > 1000:
+            raise InputError(name, "", "at most 1000 characters")
+
+
+def _content(job: Job, plan: Plan, draft_number: int) -> dict[str, Any]:
+    """Everything a permit holds, from the job, the network as it is now, and the plan: this is what is signed."""
+    here = network.site()
+    element = here.network.get(job.element_id)
+    chosen = task(job.task_id)
+    standard = here.study.hazard(element.id, job.touches).standard_distance_mm
+    distance = plan.working_distance_mm if plan.working_distance_mm != standard else None
+    decision, hazard, _ = jobs.decision_of(job, distance)
+    if not decision.permit:
+        raise Refusal(f"decision: {decision.title.lower()}", decision.sentence, decision.remedy or "No permit is needed.")
+    if distance is not None and standard is not None and distance > standard and len(plan.distance_reason.split()) < 3:
+        raise InputError(
+            "distance_reason", plan.distance_reason,
+            f"why the working distance is longer than the standard {standard:g} mm, in a few words",
+        )  # fmt: skip
+    names = {p.id: p.name for p in people.everybody()}
+    claim = jobs.justification(job.justification)
+    return {
+        "draft": draft_number,
+        "job": job.number,
+        "title": job.title,
+        "equipment": {
+            "id": element.id, "tag": element.tag, "name": element.name, "location": element.location,
+            "kind": element.kind_name, "voltage_v": here.network.voltage_of(element), "current": hazard.current,
+            "equipment_class": network.equipment_class(here.network, element, job.touches),
+        },
+        "fed_by": sorted({t for end in element.ends for t in here.liveness.reasons[end]}),
+        "state": here.state_of(element),
+        "touches": job.touches,
+        "task": {"id": chosen.id, "name": chosen.name, "doors": chosen.doors},
+        "facts": json.loads(job.facts),
+        "steps": list(plan.steps),
+        "practices": list(plan.practices),
+        "justification": {"id": claim.id, "claim": claim.claim, "statement": job.statement},
+        "decision": {"outcome": decision.outcome, "sentence": decision.sentence, "rule": decision.rule,
+                     "because": list(decision.because)},
+        "hazard": frozen(hazard),
+        "distance_reason": plan.distance_reason.strip() if distance is not None else "",
+        "access": {"barricade_mm": hazard.barricade_mm, "keep_out": plan.keep_out.strip(),
+                   "attendants": [_named(i, names, "attendants") for i in plan.attendants]},
+        "people": {"in_charge": _named(plan.in_charge, names, "in_charge") if plan.in_charge else None,
+                   "workers": [_named(i, names, "workers") for i in plan.workers]},
+        "special": plan.special.strip(),
+        "window": {"start": utc_text(plan.window_start), "end": utc_text(plan.window_end)},
+        "revision": {"number": here.number, "hash": here.hash},
+        "profile": here.profile.id,
+    }  # fmt: skip
+
+
+def _named(person_id: int, names: Mapping[int, str], name: str) -> dict[str, Any]:
+    if person_id not in names:
+        raise InputError(name, person_id, "a registered person")
+    return {"id": person_id, "name": names[person_id]}
+
+
+def plan_of(permit: PermitView) -> Plan:
+    """The plan that a permit's content holds, to fill its form."""
+    c = permit.content
+    in_charge = c["people"]["in_charge"]
+    return Plan(
+        tuple(c["steps"]), tuple(c["practices"]), tuple(w["id"] for w in c["people"]["workers"]),
+        in_charge["id"] if in_charge else None, tuple(a["id"] for a in c["access"]["attendants"]),
+        c["access"]["keep_out"], c["special"], utc_moment(c["window"]["start"]), utc_moment(c["window"]["end"]),
+        c["hazard"]["working_distance_mm"], c["distance_reason"],
+    )  # fmt: skip
+
+
+def site_day(moment: datetime) -> Any:
+    """The calendar day at the site: qualifications run out at its end."""
+    return moment.astimezone(ZoneInfo(network.site().network.site.time_zone)).date()
+
+
+def _permit(number: str) -> Permit:
+    permit = store.permit(number)
+    if permit is None:
+        raise NotFound("permit", number)
+    return permit
+
+
+def save(act: Act, permit: Permit, version: int, **changes: object) -> None:
+    """Write changes if nobody was faster, else Stale."""
+    if not store.save(permit, version, changed_at=act.at, changed_by=act.actor.name, **changes):
+        raise Stale("permit", permit.number, permit.changed_by, permit.changed_at)
+
+
+def keep(unit: Unit, permit: Permit, kind: str, detail: Mapping[str, Any], signed_hash: str) -> None:
+    """One append-only record on the permit, citing the hash of the content it was made for."""
+    actor = unit.act.actor
+    PermitRecord.insert(
+        permit=permit.id, kind=kind, person=actor.id, person_name=actor.name, content_hash=signed_hash,
+        detail=canonical(dict(detail)), at=unit.act.at,
+    ).execute()  # fmt: skip

@@ -1,0 +1,29 @@
+"""Site settings as JSON values by key, with their defaults."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from spinel.store.models import Setting
+
+DEFAULTS: dict[str, Any] = {
+    #: Energy above which nobody works or tests live here; never above the profile's own ceiling.
+    "ceiling_cal_cm2": 40.0,
+    #: Longest window of a permit, hours.
+    "longest_window_h": 12.0,
+    #: Set by `spinel demo`; the sign-in page then lists the demo people.
+    "demo": False,
+    "session_key": "",
+}
+
+
+def get(key: str) -> Any:
+    row = Setting.get_or_none(Setting.key == key)
+    return json.loads(row.value) if row else DEFAULTS[key]
+
+
+def put(key: str, value: Any) -> None:
+    if key not in DEFAULTS:
+        raise KeyError(key)
+    Setting.replace(key=key, value=json.dumps(value)).execute()
