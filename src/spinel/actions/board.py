@@ -60,9 +60,10 @@ def board(now: datetime) -> Board:
     due.sort(key=lambda d: (not d.late, -d.minutes if d.late else 0, d.permit.state != "in_force", d.minutes))
     waiting = [permits.as_view(p, now) for p in store.permits_in(("submitted", "approved", "handed_back"))]
     switching = [e for e in here.network.elements if e.kind in SWITCHING]
-    off = [(e, here.device(e)) for e in switching if here.device(e).known and here.device(e).position != e.normal_position]
-    unknown = [e for e in switching if not here.device(e).known]
-    return Board(tuple(due), tuple(waiting), tuple(off), tuple(unknown))
+    known = [(e, here.device(e)) for e in switching if here.device(e).known]
+    off = tuple((e, device) for e, device in known if device.position != e.normal_position)
+    unknown = tuple(e for e in switching if not here.device(e).known)
+    return Board(tuple(due), tuple(waiting), off, unknown)
 
 
 def minutes_between(now: datetime, end: datetime) -> int:

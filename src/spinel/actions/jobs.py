@@ -116,7 +116,7 @@ def answer(
     if len(statement) > 2000:
         raise InputError("statement", statement, "at most 2000 characters")
     with work(act) as unit:
-        job = _open_job(number)
+        job = open_job(number)
         if unit.done is None:
             if any(p.state not in (*ENDED, "draft") for p in store.permits_of(job.id)):
                 raise Refusal(
@@ -158,7 +158,7 @@ def _finish(act: Act, number: str, version: int, state: str, **changes: str) -> 
     with work(act) as unit:
         if unit.done:
             return
-        job = _open_job(number)
+        job = open_job(number)
         still = [p.number for p in store.permits_of(job.id) if p.state not in ENDED]
         if still:
             raise Refusal(
@@ -204,7 +204,8 @@ def _job(number: str) -> Job:
     return job
 
 
-def _open_job(number: str) -> Job:
+def open_job(number: str) -> Job:
+    """The stored job, or a Refusal when it has ended."""
     job = _job(number)
     if job.state != "open":
         raise Refusal("life of a job", f"{number} is {job.state}.", "Start a new job.")

@@ -13,7 +13,7 @@ from typing import Any
 
 from spinel.actions import network, people, review
 from spinel.actions.acting import Act, Unit, utc_moment, utc_text, work
-from spinel.actions.permits import PermitView, _permit, as_view, keep, save, site_day
+from spinel.actions.permits import PermitView, as_view, keep, save, site_day, stored
 from spinel.core.errors import InputError, Refusal
 from spinel.core.permit.life import BRIEFING, STATEMENTS, check_move
 from spinel.store.models import Permit
@@ -27,7 +27,7 @@ def _move(
     with work(act) as unit:
         if unit.done:
             return
-        permit = _permit(number)
+        permit = stored(number)
         seen = as_view(permit, act.now)
         move = check_move(what, permit.state, act.actor.roles, seen.parts_of(act.actor.id))
         more = dict(rule(unit, permit, seen)) if rule else {}
@@ -105,7 +105,7 @@ def issue(
     _allowed_first(act, number, "issue")
     if end <= start:
         raise InputError("window_end", "", "after the start")
-    seen_now = _permit(number)
+    seen_now = stored(number)
     wanted = json.loads(seen_now.content)["window"]
     if start < utc_moment(wanted["start"]) or end > utc_moment(wanted["end"]):
         raise Refusal(
@@ -128,7 +128,7 @@ def issue(
 
 def _allowed_first(act: Act, number: str, what: str) -> None:
     """A person who may not do it at all learns that before a password is asked for or counted."""
-    permit = _permit(number)
+    permit = stored(number)
     check_move(what, permit.state, act.actor.roles, as_view(permit, act.now).parts_of(act.actor.id))
 
 
@@ -235,9 +235,9 @@ def waiting_for(seen: PermitView) -> list[str]:
     unsigned = [name for i, name in seen.roster.items() if not seen.stated(i)]
     if unsigned:
         lacking.append(f"The three statements are missing from {', '.join(unsigned)}.")
-    last = seen.last("vouched")
-    joined_later = any(r.at > last.at for r in seen.valid("briefed") if r.detail.get("joined")) if last else False
-    if last is None or joined_later:
+    # somebody who joined after the authorizer signed is not covered by that signature
+    told = [r.kind for r in seen.records if r.valid and (r.kind == "vouched" or r.detail.get("joined"))]
+    if not told or told[-1] != "vouched":
         lacking.append("An authorizer has not signed that the workers are qualified and briefed.")
     return lacking
 

@@ -109,7 +109,7 @@ class PermitView:
 
 def view(number: str, now: datetime) -> PermitView:
     """The permit as it is, or NotFound. Expiry is computed, never stored."""
-    return as_view(_permit(number), now)
+    return as_view(stored(number), now)
 
 
 def as_view(p: Permit, now: datetime) -> PermitView:
@@ -131,7 +131,7 @@ def draft(act: Act, job_number: str) -> str:
     with work(act) as unit:
         if unit.done:
             return unit.done.partition(":")[2]
-        job = jobs._open_job(job_number)
+        job = jobs.open_job(job_number)
         running = [p.number for p in store.permits_of(job.id) if p.state not in ENDED]
         if running:
             raise Refusal("one permit at a time", f"{running[0]} of this job has not ended.", "Continue with it.")
@@ -153,7 +153,7 @@ def copy(act: Act, number: str) -> str:
             return unit.done.partition(":")[2]
         if old.state not in ENDED:
             raise Refusal("cancel and copy", f"{number} has not ended.", "Cancel it first.")
-        job = jobs._open_job(old.job)
+        job = jobs.open_job(old.job)
         running = [p.number for p in store.permits_of(job.id) if p.state not in ENDED]
         if running:
             raise Refusal("one permit at a time", f"{running[0]} of this job has not ended.", "Continue with it.")
@@ -184,7 +184,7 @@ def edit(act: Act, number: str, version: int, plan: Plan) -> bool:
     with work(act) as unit:
         if unit.done:
             return False
-        permit = _permit(number)
+        permit = stored(number)
         check_move("edit", permit.state, act.actor.roles, ())
         _check_plan(plan)
         voids = permit.state in SIGNED
@@ -203,7 +203,7 @@ def edit(act: Act, number: str, version: int, plan: Plan) -> bool:
 
 def preview(number: str, working_distance_mm: float) -> Hazard:
     """The hazard of a permit's place at another working distance; nothing is saved."""
-    permit = _permit(number)
+    permit = stored(number)
     content = json.loads(permit.content)
     return network.site().study.hazard(
         content["equipment"]["id"], content["touches"], WORKING_DISTANCE_MM.check(working_distance_mm)
@@ -238,11 +238,12 @@ def _content(job: Job, plan: Plan, draft_number: int) -> dict[str, Any]:
     distance = plan.working_distance_mm if plan.working_distance_mm != standard else None
     decision, hazard, _ = jobs.decision_of(job, distance)
     if not decision.permit:
-        raise Refusal(f"decision: {decision.title.lower()}", decision.sentence, decision.remedy or "No permit is needed.")
-    if distance is not None and standard is not None and distance > standard and len(plan.distance_reason.split()) < 3:
+        remedy = decision.remedy or "No permit is needed."
+        raise Refusal(f"decision: {decision.title.lower()}", decision.sentence, remedy)
+    if distance is not None and len(plan.distance_reason.split()) < 3:
         raise InputError(
             "distance_reason", plan.distance_reason,
-            f"why the working distance is longer than the standard {standard:g} mm, in a few words",
+            f"why the working distance is not the standard {standard or 0:g} mm, in a few words",
         )  # fmt: skip
     names = {p.id: p.name for p in people.everybody()}
     claim = jobs.justification(job.justification)
@@ -301,7 +302,7 @@ def site_day(moment: datetime) -> Any:
     return moment.astimezone(ZoneInfo(network.site().network.site.time_zone)).date()
 
 
-def _permit(number: str) -> Permit:
+def stored(number: str) -> Permit:
     permit = store.permit(number)
     if permit is None:
         raise NotFound("permit", number)

@@ -7,6 +7,7 @@ any case has no figure, there is none: the reason is given, never another method
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass, field
 from typing import Any
@@ -286,7 +287,7 @@ def _fault_working(fault: Fault) -> dict[str, Any]:
         "voltage_v": fault.node.nominal_voltage_v,
         "resistance_pu": fault.z_pu.real,
         "reactance_pu": fault.z_pu.imag,
-        "x_r": fault.x_r,
+        "x_r": fault.x_r if math.isfinite(fault.x_r) else None,
         "contributions_ka": {tag: ka for tag, ka in shown if ka > 1e-6},
         "path": [
             {"tag": s.element.tag, "share_ka": s.current_ka, "at_voltage_v": s.at_voltage_v}

@@ -1,0 +1,79 @@
+"""Takes the pictures in docs/screenshots from a fresh demo at a fixed moment. Run by `make screenshots`."""
+
+from __future__ import annotations
+
+import logging
+import sys
+import tempfile
+import threading
+from datetime import UTC, datetime
+from pathlib import Path
+
+from playwright.sync_api import sync_playwright
+from werkzeug.serving import make_server
+
+from spinel.actions import setup
+from spinel.demo.build import build
+from spinel.demo.people import PASSWORD
+from spinel.demo.site import element_id
+from spinel.web.app import create_app
+
+MOMENT = datetime(2026, 11, 24, 22, 32, 8, tzinfo=UTC)
+FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+         "--disable-component-update", "--disable-sync"]  # fmt: skip
+DESK, TABLET, UPRIGHT, PHONE = (1280, 800), (1024, 768), (768, 1024), (390, 844)
+#: file, who, path, window
+SHOTS = (
+    ("sign-in", None, "/sign-in", DESK),
+    ("board", "maren", "/", DESK),
+    ("network", "maren", "/network", DESK),
+    ("hazard-card", "maren", f"/network?e={element_id('MC1-2B')}", DESK),
+    ("jobs", "maren", "/jobs", DESK),
+    ("job-decision", "maren", "/jobs/J-0013", DESK),
+    ("permit", "maren", "/permits/EWP-0003", DESK),
+    ("permit-edit", "maren", "/permits/EWP-0005/edit", DESK),
+    ("working", "maren", "/permits/EWP-0003/working", DESK),
+    ("acceptance-tablet", "sorcha", "/permits/EWP-0006", TABLET),
+    ("acceptance-upright", "sorcha", "/permits/EWP-0006", UPRIGHT),
+    ("board-phone", "sorcha", "/", PHONE),
+    ("records", "edda", "/records?verify=1", DESK),
+    ("paper", "maren", "/permits/EWP-0003/paper", DESK),
+)
+
+
+def main(only: list[str], folder: Path) -> None:
+    logging.getLogger("werkzeug").setLevel(logging.ERROR)
+    folder.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as temporary:
+        database = Path(temporary) / "demo.sqlite3"
+        setup.open_database(database)
+        with setup.connection():
+            build(MOMENT)
+        server = make_server("127.0.0.1", 0, create_app(str(database), clock=lambda: MOMENT, limit_sign_in=False))
+        threading.Thread(target=server.serve_forever, daemon=True).start()
+        address = f"http://127.0.0.1:{server.server_port}"
+        with sync_playwright() as p:
+            browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+            for name, login, path, (width, height) in SHOTS:
+                if only and name not in only:
+                    continue
+                page = browser.new_page(viewport={"width": width, "height": height})
+                page.on("console", lambda m: print("console:", m.text) if m.type in ("error", "warning") else None)
+                if login:
+                    page.goto(f"{address}/sign-in")
+                    page.fill("#login", login)
+                    page.fill("#password", PASSWORD)
+                    page.click("button.go")
+                page.goto(address + path)
+                page.evaluate("document.fonts.ready")
+                page.wait_for_timeout(150)
+                page.screenshot(path=str(folder / f"{name}.png"))
+                page.close()
+            browser.close()
+        server.shutdown()
+
+
+if __name__ == "__main__":
+    keep = [a for a in sys.argv[1:] if not a.startswith("--to=")]
+    target = next((a.removeprefix("--to=") for a in sys.argv[1:] if a.startswith("--to=")), "docs/screenshots")
+    main(keep, Path(target))

@@ -1,0 +1,3 @@
+from spinel.cli import main
+
+main()

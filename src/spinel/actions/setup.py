@@ -1,0 +1,60 @@
+"""Opening and preparing a database: for the web application, the command line and the demo alike."""
+
+from __future__ import annotations
+
+import secrets
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from typing import Any
+
+from spinel.actions.acting import Act, work
+from spinel.core.errors import InputError
+from spinel.core.quantities import CEILING_CAL_CM2, Quantity
+from spinel.store import database, settings
+
+LONGEST_WINDOW_H = Quantity("longest_window_h", "Longest permit window", "h", 0.25, 24)
+
+
+def open_database(path: str | Path) -> None:
+    """Connect, migrate, and make the key that signs sessions when there is none."""
+    database.connect(path)
+    with database.connection():
+        database.migrate()
+        if not settings.get("session_key"):
+            with database.transaction():
+                settings.put("session_key", secrets.token_hex(32))
+
+
+def session_key() -> str:
+    return str(settings.get("session_key"))
+
+
+def is_demo() -> bool:
+    return bool(settings.get("demo"))
+
+
+def mark_demo(act: Act) -> None:
+    """From now on the sign-in page lists the demo people."""
+    with work(act) as unit:
+        settings.put("demo", True)
+        unit.record("setting changed", "setting:demo", {"value": True})
+
+
+def change_setting(act: Act, key: str, value: Any) -> None:
+    """Change a site setting: the energy ceiling (cal/cm²) or the longest permit window (h)."""
+    act.actor.needs("coordinator", what="change settings")
+    quantity = {"ceiling_cal_cm2": CEILING_CAL_CM2, "longest_window_h": LONGEST_WINDOW_H}.get(key)
+    if quantity is None:
+        raise InputError("setting", key, "ceiling_cal_cm2 or longest_window_h")
+    number = quantity.parse(value)
+    with work(act) as unit:
+        settings.put(key, number)
+        unit.record("setting changed", f"setting:{key}", {"value": number})
+
+
+@contextmanager
+def connection() -> Iterator[None]:
+    """A connection for a request or a command."""
+    with database.connection():
+        yield

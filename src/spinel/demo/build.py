@@ -1,0 +1,181 @@
+"""Builds the demo site through the same actions that people use, at moments relative to the demo's own."""
+
+from __future__ import annotations
+
+import json
+from datetime import datetime, timedelta
+
+from spinel.actions import jobs, network, people, permit_moves, permits, setup
+from spinel.actions.acting import SYSTEM, Act, Actor
+from spinel.actions.expiry import note_expired
+from spinel.core.network.document import SWITCHING
+from spinel.core.permit.life import BRIEFING, STATEMENTS
+from spinel.core.permit.tasks import NORMAL_CONDITIONS
+from spinel.demo.people import PASSWORD, PEOPLE, QUALIFIED
+from spinel.demo.site import document, element_id
+
+FLOOD = (
+    "EDP-1 feeds the tidal gate pumps. With the surge that is forecast the concourse floods within "
+    "20 minutes of their stopping, with passengers below."
+)
+GANGWAY = (
+    "The linkspan holds a vessel's ramp on pressure. Without MC1 the ramp sinks on to the deck in about "
+    "15 minutes while foot passengers are aboard."
+)
+BY_DESIGN = "The bucket's stabs cannot be withdrawn with the bus dead: the shutters are driven from the live side."
+
+
+class Demo:
+    """Holds the demo's moment and its people while the history is played."""
+
+    def __init__(self, moment: datetime):
+        self.moment = moment.replace(microsecond=0)
+        self.actors: dict[str, Actor] = {}
+
+    def act(self, login: str, hours: float) -> Act:
+        """An act of a person, so many hours after (before: negative) the demo's moment."""
+        return Act(self.actors[login], self.moment + timedelta(hours=hours))
+
+    def person(self, login: str) -> int:
+        person_id = self.actors[login].id
+        assert person_id is not None
+        return person_id
+
+
+def build(moment: datetime) -> None:
+    """Fill an empty database. ``moment`` (UTC) is the demo's now: history lies before it, windows around it."""
+    demo = Demo(moment)
+    _register(demo)
+    maren = demo.act("maren", -24 * 30)
+    network.publish(maren, json.dumps(document()))
+    _walk_down(demo)
+    _closed_permit(demo)
+    _ran_out(demo)
+    _in_force(demo)
+    _waiting(demo)
+    _every_outcome(demo)
+    note_expired(demo.moment)
+
+
+def _register(demo: Demo) -> None:
+    long_ago = Act(SYSTEM, demo.moment - timedelta(days=40))
+    setup.mark_demo(long_ago)
+    for login, name, phone, roles in PEOPLE:
+        person_id = people.add_person(long_ago, login, name, PASSWORD, roles, phone, first=True)
+        demo.actors[login] = people.actor(person_id)
+    for login, tasks, classes, days in QUALIFIED:
+        until = (demo.moment + timedelta(days=days)).date()
+        for task_id in tasks:
+            for equipment_class in classes:
+                people.add_qualification(demo.act("maren", -24 * 35), login, task_id, equipment_class, until)
+
+
+def _walk_down(demo: Demo) -> None:
+    elements = network.site().network.elements
+    found = {e.tag: e.normal_position or "" for e in elements if e.kind in SWITCHING}
+    found |= {"G-1": "stopped", "SC-1": "stopped", "PV-1": "running"}
+    network.walk_down(demo.act("ivo", -52), found)
+
+
+def _start(demo: Demo, hours: float, tag: str, task_id: str, title: str, facts: dict[str, str], claim: str = "none",
+           statement: str = "", touches: str = "bus") -> str:  # fmt: skip
+    number = jobs.start(demo.act("maren", hours), element_id(tag), task_id, title, touches)
+    if facts or claim != "none":
+        jobs.answer(demo.act("maren", hours + 0.1), number, 1, facts, claim, statement, touches)
+    return number
+
+
+def _prepare(demo: Demo, hours: float, job: str, workers: tuple[str, ...], start_h: float, end_h: float,
+             special: str) -> str:  # fmt: skip
+    """Draft, fill and submit a permit. Hours are relative to the demo's moment."""
+    act = demo.act("maren", hours)
+    number = permits.draft(act, job)
+    seen = permits.view(number, act.now)
+    plan = permits.plan_of(seen)
+    filled = permits.Plan(
+        plan.steps, plan.practices, tuple(demo.person(w) for w in workers), demo.person("sorcha"),
+        (demo.person("jory"),), plan.keep_out, special, demo.moment + timedelta(hours=start_h),
+        demo.moment + timedelta(hours=end_h),
+    )  # fmt: skip
+    permits.edit(act, number, seen.version, filled)
+    permit_moves.submit(act, number, seen.version + 1)
+    return number
+
+
+def _sign(demo: Demo, hours: float, number: str, workers: tuple[str, ...], until: str = "accepted") -> None:
+    """Approve, issue, brief, state, vouch, accept: each by the person whose act it is."""
+
+    def version() -> int:
+        return permits.view(number, demo.moment).version
+
+    seen = permits.view(number, demo.moment)
+    permit_moves.approve(demo.act("ruth", hours), number, version(), seen.content_hash, PASSWORD)
+    permit_moves.issue(
+        demo.act("tavi", hours + 0.1), number, version(), seen.content_hash, PASSWORD, seen.window_start,
+        seen.window_end,
+    )  # fmt: skip
+    if until == "issued":
+        return
+    there = [demo.person(w) for w in (*workers, "sorcha", "jory")]
+    points = [key for key, _ in BRIEFING]
+    permit_moves.brief(demo.act("sorcha", hours + 0.2), number, version(), points, there, "Tide rising, wet floor")
+    for worker in workers:
+        permit_moves.state(demo.act(worker, hours + 0.25), number, version(), list(STATEMENTS))
+    permit_moves.vouch(demo.act("piet", hours + 0.3), number, version())
+    permit_moves.accept(demo.act("sorcha", hours + 0.35), number, version(), seen.content_hash)
+
+
+def _closed_permit(demo: Demo) -> None:
+    job = _start(demo, -24 * 12, "MC1", "retorque", "Tighten the bus joint at the back of column 2", {}, "added_hazard",
+                 GANGWAY)  # fmt: skip
+    number = _prepare(demo, -24 * 12 + 1, job, ("nils",), -24 * 12 + 2, -24 * 12 + 5, "Two bolts, left phase only")
+    _sign(demo, -24 * 12 + 2, number, ("nils",))
+    version = permits.view(number, demo.moment).version
+    permit_moves.hand_back(demo.act("sorcha", -24 * 12 + 3.5), number, version, "Joint tight, covers on, tools out")
+    permit_moves.close(
+        demo.act("maren", -24 * 12 + 4), number, version + 1, "no", "The blanket clips are too short for column 2"
+    )
+    jobs.close(demo.act("maren", -24 * 12 + 4.2), job, 3, "no", "Order longer blanket clips")
+
+
+def _ran_out(demo: Demo) -> None:
+    job = _start(demo, -5, "MC2-1D", "insert", "Put back the bucket of pump P-31", {}, "infeasible", BY_DESIGN)
+    number = _prepare(demo, -4.5, job, ("nils",), -4, -22 / 60, "The guide rail was bent last year")
+    _sign(demo, -3.9, number, ("nils",))
+
+
+def _in_force(demo: Demo) -> None:
+    job = _start(demo, -3, "EDP-1", "replace", "Replace breaker 7 of the tidal gate pumps", {}, "added_hazard", FLOOD)
+    number = _prepare(demo, -2.8, job, ("wanda",), -2, 0.8, "Surge expected at 18:00")
+    _sign(demo, -1.9, number, ("wanda",))
+    job = _start(demo, -2.5, "MC1-4A", "retorque", "Remake the loose line lug of H-1", {}, "added_hazard", GANGWAY)
+    number = _prepare(demo, -2.2, job, ("sorcha",), -1, 3.08, "Ramp pinned before the cover comes off")
+    _sign(demo, -0.9, number, ("sorcha",))
+
+
+def _waiting(demo: Demo) -> None:
+    job = _start(demo, -1.5, "SWB-B", "replace", "Change the meter module above F-B2", {}, "added_hazard",
+                 "SWB-B holds both berths' fender lights; a ferry is making fast in the dark right now.")  # fmt: skip
+    _prepare(demo, -1, job, ("nils", "wanda"), 2, 5, "Hood required, 17 cal")
+    spill = "MC2 drives the only wash-down pump while a ship at berth 1 clears a fuel spill from her deck."
+    job = _start(demo, -1.2, "MC2", "retorque", "Tighten the neutral bar of MC2", {}, "added_hazard", spill)
+    number = _prepare(demo, -1, job, ("wanda",), -0.5, 4, "Nothing special: checked")
+    _sign(demo, -0.4, number, ("wanda",), until="issued")
+
+
+def _every_outcome(demo: Demo) -> None:
+    """A place and a task for every outcome of the decision."""
+    normal = dict.fromkeys(NORMAL_CONDITIONS, "yes")
+    _start(demo, -30, "F-B2", "operate", "Switch the charger feeder off for the night", normal, touches="feeder")
+    _start(demo, -29, "MC2-2B", "operate", "Switch sewage pump P-32 on", normal, touches="feeder")
+    _start(demo, -28, "MC1-2B", "test", "Find out why P-21 trips", {"circuit_unaltered": "yes"}, touches="feeder")
+    _start(demo, -27, "CTL-1", "test", "Measure the gate control supply",
+           {"circuit_unaltered": "yes", "no_increased_exposure": "yes"})  # fmt: skip
+    _start(demo, -26, "BB-1", "retorque", "Tighten a cell connector of the ferry battery", {}, "infeasible",
+           "A battery cannot be switched off at its own terminals, whatever is opened.")  # fmt: skip
+    _start(demo, -25, "SWB-A", "inspect", "Thermal pictures of section A",
+           {"outside_restricted": "yes", "circuit_unaltered": "yes"})  # fmt: skip
+    _start(demo, -24, "MC1", "retorque", "Tighten column 3 between two sailings", {}, "production",
+           "The 16:40 sailing would have to wait for the linkspan.")  # fmt: skip
+    _start(demo, -23, "PV-1", "replace", "Replace the surge arrester of the roof inverter", {})
+    _start(demo, -22, "EDP-1", "inspect", "Look at the warm terminal of way 5", {"outside_restricted": "yes"})

@@ -1,0 +1,165 @@
+"""The Flask application: configuration, security headers, errors to pages, blueprints."""
+
+from __future__ import annotations
+
+import os
+import uuid
+from collections.abc import Callable
+from datetime import UTC, datetime, timedelta
+
+from flask import Flask, Response, g, render_template, request
+from flask_compress import Compress
+from flask_wtf.csrf import CSRFError, CSRFProtect
+from werkzeug.exceptions import HTTPException
+
+from spinel.actions import network, setup
+from spinel.actions.board import strip
+from spinel.actions.expiry import note_expired
+from spinel.core.errors import (
+    DocumentError,
+    InputError,
+    NotAllowed,
+    NotFound,
+    Refusal,
+    SpinelError,
+    Stale,
+)
+from spinel.core.people import ROLES
+from spinel.core.profile import NORTH_AMERICAN
+from spinel.web import board, filters, jobs, network_pages, papers, permits, records, session
+
+POLICY = (
+    "default-src 'self'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; "
+    "object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'"
+)
+STATUS = {NotAllowed: 403, NotFound: 404, Stale: 409, Refusal: 422, DocumentError: 422, InputError: 422}
+
+
+def from_environment() -> Flask:
+    """The application as gunicorn loads it."""
+    return create_app(os.environ.get("SPINEL_DB", "var/spinel.sqlite3"), os.environ.get("SPINEL_BASE_URL", ""))
+
+
+def create_app(
+    database: str, base_url: str = "", clock: Callable[[], datetime] | None = None, *, limit_sign_in: bool = True
+) -> Flask:  # fmt: skip
+    """An application on a database. ``clock`` returns the present moment in UTC; tests fix it."""
+    setup.open_database(database)
+    app = Flask(__name__)
+    with setup.connection():
+        app.secret_key = setup.session_key()
+    app.config.update(
+        CLOCK=clock or (lambda: datetime.now(UTC)),
+        BASE_URL=base_url.rstrip("/"),
+        MAX_CONTENT_LENGTH=8 * 1024 * 1024,
+        MAX_FORM_MEMORY_SIZE=1024 * 1024,
+        SESSION_COOKIE_HTTPONLY=True,
+        SESSION_COOKIE_SAMESITE="Lax",
+        SESSION_COOKIE_SECURE=base_url.startswith("https:"),
+        PERMANENT_SESSION_LIFETIME=timedelta(hours=12),
+        WTF_CSRF_TIME_LIMIT=None,
+        WTF_CSRF_SSL_STRICT=False,
+        RATELIMIT_ENABLED=limit_sign_in,
+        COMPRESS_MIMETYPES=["text/html", "text/css", "text/javascript", "application/javascript", "image/svg+xml"],
+    )
+    app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
+    app.jinja_env.globals["new_request_id"] = lambda: str(uuid.uuid4())
+    CSRFProtect(app)
+    Compress(app)
+    filters.register(app)
+    session.register(app)
+    for module in (board, network_pages, jobs, permits, papers, records):
+        app.register_blueprint(module.pages)
+    _register_hooks(app)
+    _register_errors(app)
+    return app
+
+
+def _register_hooks(app: Flask) -> None:
+    @app.before_request
+    def begin() -> None:
+        if request.endpoint == "static":
+            return
+        g.connection = setup.connection()
+        g.connection.__enter__()
+        g.now = app.config["CLOCK"]()
+        if network.published():
+            note_expired(g.now)
+
+    @app.teardown_request
+    def end(_: BaseException | None) -> None:
+        connection = g.pop("connection", None)
+        if connection is not None:
+            connection.__exit__(None, None, None)
+
+    @app.after_request
+    def secure(response: Response) -> Response:
+        response.headers.setdefault("Content-Security-Policy", POLICY)
+        response.headers["X-Content-Type-Options"] = "nosniff"
+        response.headers["X-Frame-Options"] = "DENY"
+        response.headers["Referrer-Policy"] = "same-origin"
+        response.headers["Cross-Origin-Opener-Policy"] = "same-origin"
+        response.headers["Permissions-Policy"] = "camera=(), microphone=(), geolocation=()"
+        if app.config["SESSION_COOKIE_SECURE"]:
+            response.headers["Strict-Transport-Security"] = "max-age=31536000"
+        if request.endpoint == "static":
+            response.headers["Cache-Control"] = "public, max-age=31536000" if "vendor/" in request.path else "no-cache"
+        else:
+            response.headers["Cache-Control"] = "no-store"
+        return response
+
+    @app.context_processor
+    def everywhere() -> dict[str, object]:
+        """What every page shows: the strip, the title block, the words of the site's profile."""
+        if not hasattr(g, "now"):
+            return {"profile": NORTH_AMERICAN, "terms": NORTH_AMERICAN.terms}
+        has_network = network.published()
+        site = network.site() if has_network else None
+        profile = site.profile if site else NORTH_AMERICAN
+        return {
+            "now": g.now,
+            "site": site,
+            "profile": profile,
+            "terms": profile.terms,
+            "role_names": ROLES,
+            "strip": strip(g.now) if has_network else [],
+            "me": session.actor(),
+        }
+
+
+def _register_errors(app: Flask) -> None:
+    @app.errorhandler(SpinelError)
+    def refused(error: SpinelError) -> tuple[str, int]:
+        status = next((code for kind, code in STATUS.items() if isinstance(error, kind)), 422)
+        if isinstance(error, NotFound) and error.kind == "network":
+            return render_template("no_network.html"), 200
+        return render_template("error.html", error=error, status=status, title=_title(error)), status
+
+    @app.errorhandler(CSRFError)
+    def forged(error: CSRFError) -> tuple[str, int]:
+        text = "This form is no longer valid: you signed in or out since, or it did not come from this site."
+        return render_template("error.html", error=text, status=400, title="Form not accepted"), 400
+
+    @app.errorhandler(HTTPException)
+    def http(error: HTTPException) -> tuple[str, int]:
+        status = error.code or 500
+        texts = {
+            404: "There is no such page.", 405: "This page does not take what was sent.",
+            413: "What was sent is too large (8 MB at most).", 429: "Too many attempts. Wait a minute, then try again.",
+        }  # fmt: skip
+        text = texts.get(status, error.description or "The request was not understood.")
+        return render_template("error.html", error=text, status=status, title=error.name), status
+
+    @app.errorhandler(Exception)
+    def unexpected(error: Exception) -> tuple[str, int]:
+        app.logger.exception("unexpected error")
+        text = "Something went wrong in Spinel. Nothing was saved. Try again; if it stays, tell your coordinator."
+        return render_template("error.html", error=text, status=500, title="Unexpected error"), 500
+
+
+def _title(error: SpinelError) -> str:
+    if isinstance(error, NotAllowed):
+        return "Not yours to do"
+    if isinstance(error, NotFound):
+        return "Not found"
+    return "Refused" if isinstance(error, Refusal) else "Not accepted"

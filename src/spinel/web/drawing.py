@@ -1,0 +1,77 @@
+"""The one-line as the template prints it: positions from core, states from the field, nothing computed in between."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from spinel.actions.network import Site
+from spinel.core.network.document import SWITCHING, Element
+from spinel.core.network.layout import Drawing, Label, Symbol, layout
+
+
+@dataclass(frozen=True)
+class DrawnSymbol:
+    symbol: Symbol
+    element: Element
+    state: str
+    position: str
+    off_normal: bool
+
+
+@dataclass(frozen=True)
+class OneLine:
+    """``wires``: path data, state, bus or not, node's tags for the tooltip."""
+
+    width: float
+    height: float
+    wires: tuple[tuple[str, str, bool], ...]
+    symbols: tuple[DrawnSymbol, ...]
+    labels: tuple[tuple[Label, Element, str], ...]
+    view: tuple[float, float, float, float]
+
+
+def one_line(site: Site) -> OneLine:
+    """The whole drawing with the states of now."""
+    drawing = _positions(site)
+    wires = tuple((_path(line.points), site.liveness.nodes[line.node], line.bus) for line in drawing.lines)
+    symbols = tuple(_drawn(site, s) for s in drawing.symbols)
+    element = site.network.element
+    owners = ((label, element[label.element_id]) for label in drawing.labels)
+    labels = tuple((label, owner, site.state_of(owner)) for label, owner in owners)
+    return OneLine(drawing.width, drawing.height, wires, symbols, labels, (0, 0, drawing.width, drawing.height))
+
+
+def _drawn(site: Site, symbol: Symbol) -> DrawnSymbol:
+    e = site.network.element[symbol.element_id]
+    device = site.device(e)
+    position = (device.position or "unknown") if device.known else "unknown"
+    if e.kind not in SWITCHING:
+        position = ""
+    return DrawnSymbol(symbol, e, site.state_of(e), position, bool(position) and position != e.normal_position)
+
+
+_kept: dict[str, Drawing] = {}
+
+
+def _positions(site: Site) -> Drawing:
+    """The layout of a revision, kept: only states change between revisions."""
+    if site.hash not in _kept:
+        if len(_kept) > 3:
+            _kept.clear()
+        _kept[site.hash] = layout(site.network, _second_lines(site))
+    return _kept[site.hash]
+
+
+def _second_lines(site: Site) -> Mapping[str, str]:
+    """Location and highest bolted fault current, for plates."""
+    found = {}
+    for e in site.network.elements:
+        current = site.study.bolted_ka(e.ends[-1])
+        place = e.location[:22]
+        found[e.id] = f"{place}, {current:.1f} kA" if current is not None else place
+    return found
+
+
+def _path(points: tuple[tuple[float, float], ...]) -> str:
+    return "M" + " L".join(f"{x:.1f} {y:.1f}" for x, y in points)

@@ -1,0 +1,120 @@
+"""How every kind of value is written: one filter a kind, for pages and papers alike.
+
+Energies, boundaries and clearing times are rounded up, so that no printed figure is below the computed one.
+"""
+
+from __future__ import annotations
+
+import math
+from datetime import UTC, datetime
+from zoneinfo import ZoneInfo
+
+from flask import Flask
+from markupsafe import Markup, escape
+
+from spinel.actions import network
+from spinel.core.hazard import TOUCHES
+from spinel.core.people import ROLES
+from spinel.core.permit.life import NAMES, STATEMENTS
+
+_MM_PER_INCH = 25.4
+
+
+def up(value: float, digits: int) -> float:
+    """Round up to so many decimals, forgiving rounding noise of the computation itself."""
+    scale = 10**digits
+    return math.ceil(value * scale - 1e-6) / scale
+
+
+def energy(value: float | None) -> str:
+    """cal/cm², rounded up to a tenth; below 0.1 to a hundredth."""
+    if value is None:
+        return "no figure"
+    return f"{up(value, 2):.2f}" if value < 0.1 else f"{up(value, 1):.1f}"
+
+
+def metres(mm: float | None) -> str:
+    """A boundary in metres, rounded up to the centimetre."""
+    return "none" if mm is None else f"{up(mm / 1000, 2):.2f}"
+
+
+def feet(mm: float | None) -> str:
+    """The same in feet and inches, rounded up to the inch."""
+    if mm is None:
+        return ""
+    inches = math.ceil(mm / _MM_PER_INCH - 1e-6)
+    return feet_inches(inches)
+
+
+def feet_inches(inches: float) -> str:
+    whole = round(inches)
+    return f"{whole // 12} ft {whole % 12} in"
+
+
+def inches(mm: float) -> str:
+    return f"{mm / _MM_PER_INCH:.0f} in"
+
+
+def kiloamps(value: float | None) -> str:
+    return "none" if value is None else f"{value:.1f}"
+
+
+def seconds(value: float | None) -> str:
+    return "never" if value is None else f"{up(value, 3):.3f}"
+
+
+def volts(value: float) -> str:
+    return f"{value / 1000:g} kV" if value >= 1000 else f"{value:g} V"
+
+
+def zone() -> ZoneInfo:
+    return ZoneInfo(network.site().network.site.time_zone) if network.published() else ZoneInfo("UTC")
+
+
+def as_moment(value: str | datetime) -> datetime:
+    if isinstance(value, datetime):
+        return value
+    return datetime.strptime(value, "%Y-%m-%dT%H:%M:%SZ").replace(tzinfo=UTC)
+
+
+def offset(value: str | datetime) -> str:
+    """The zone as an offset: UTC−08:00."""
+    raw = as_moment(value).astimezone(zone()).strftime("%z")
+    return f"UTC{'−' if raw[0] == '-' else '+'}{raw[1:3]}:{raw[3:]}"
+
+
+def clock(value: str | datetime) -> str:
+    return as_moment(value).astimezone(zone()).strftime("%H:%M")
+
+
+def day_time(value: str | datetime) -> str:
+    return as_moment(value).astimezone(zone()).strftime("%a %-d %b %H:%M")
+
+
+def full_time(value: str | datetime) -> str:
+    return as_moment(value).astimezone(zone()).strftime("%a %-d %b %Y %H:%M ") + offset(value)
+
+
+def input_time(value: str | datetime) -> str:
+    return as_moment(value).astimezone(zone()).strftime("%Y-%m-%dT%H:%M")
+
+
+def duration(minutes: int) -> str:
+    return f"{minutes} min" if minutes < 100 else f"{minutes // 60} h {minutes % 60:02d}"
+
+
+def tag(value: str) -> Markup:
+    return Markup('<span class="tag">{}</span>').format(escape(value))
+
+
+def state_name(value: str) -> str:
+    return NAMES.get(value, value)
+
+
+def register(app: Flask) -> None:
+    for function in (
+        energy, metres, feet, feet_inches, inches, kiloamps, seconds, volts, clock, day_time, full_time, input_time,
+        duration, tag, state_name, offset,
+    ):  # fmt: skip
+        app.jinja_env.filters[function.__name__] = function
+    app.jinja_env.globals.update(TOUCHES=TOUCHES, ROLES=ROLES, STATEMENTS=STATEMENTS)

@@ -1,0 +1,102 @@
+"""Reading forms: every value is text from outside until it was parsed here or in core."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from flask import flash, redirect, request
+from werkzeug.datastructures import MultiDict
+
+from spinel.core.errors import InputError, NotAllowed, Refusal, Stale
+
+
+@dataclass(frozen=True)
+class Failed:
+    """A form that was not accepted: which one, why, beside which field, and what was typed."""
+
+    form: str
+    error: InputError | Refusal | Stale
+    typed: MultiDict[str, str]
+
+    @property
+    def field(self) -> str:
+        return getattr(self.error, "field", None) or ""
+
+    @property
+    def message(self) -> str:
+        if isinstance(self.error, InputError):
+            return f"Not accepted: {self.error.allowed}."
+        if isinstance(self.error, Refusal):
+            return f"{self.error.why} {self.error.remedy}"
+        return f"{self.error} What you typed is kept below: compare, then send it again."
+
+    @property
+    def rule(self) -> str:
+        return self.error.rule if isinstance(self.error, Refusal) else ""
+
+
+def attempt(form: str, do: Callable[[], Any], then: Callable[[Any], str], again: Callable[[Failed], Any]):
+    """Do an action; go on when it holds, else show the page again with what was typed and the reason."""
+    try:
+        result = do()
+    except NotAllowed:
+        raise
+    except (InputError, Refusal) as error:
+        return again(Failed(form, error, request.form)), 422
+    except Stale as error:
+        return again(Failed(form, error, request.form)), 409
+    return redirect(then(result))
+
+
+def text(name: str, form: Mapping[str, str] | None = None) -> str:
+    return (request.form if form is None else form).get(name, "").replace("\r\n", "\n").strip()
+
+
+def whole(name: str) -> int:
+    """A whole number from a hidden field; a forged one is an InputError."""
+    raw = request.form.get(name, "")
+    if not raw.isascii() or not raw.isdigit() or len(raw) > 9:
+        raise InputError(name, raw, "a whole number: open the page again")
+    return int(raw)
+
+
+def people_ids(name: str) -> tuple[int, ...]:
+    found = []
+    for raw in request.form.getlist(name):
+        if raw:
+            if not raw.isascii() or not raw.isdigit() or len(raw) > 9:
+                raise InputError(name, raw, "a registered person")
+            found.append(int(raw))
+    return tuple(found)
+
+
+def moment(name: str, zone: str) -> datetime:
+    """A date and time as typed, in the site's zone, as a moment in UTC."""
+    raw = text(name)
+    try:
+        local = datetime.strptime(raw, "%Y-%m-%dT%H:%M").replace(tzinfo=ZoneInfo(zone))
+    except ValueError:
+        raise InputError(name, raw, "a date and a time") from None
+    if not 2000 <= local.year <= 2200:
+        raise InputError(name, raw, "a date and a time of this century")
+    back = local.astimezone(UTC).astimezone(ZoneInfo(zone))
+    if back.replace(tzinfo=None) != local.replace(tzinfo=None):
+        raise InputError(name, raw, "a time that exists: the clocks go forward then")
+    return local.astimezone(UTC)
+
+
+def lines(name: str) -> tuple[str, ...]:
+    """One entry a line; empty lines are dropped."""
+    found = tuple(" ".join(part.split()) for part in text(name).split("\n") if part.strip())
+    if len(found) > 30 or any(len(entry) > 300 for entry in found):
+        raise InputError(name, "", "at most 30 lines of 300 characters")
+    return found
+
+
+def said(message: str) -> None:
+    """A line at the top of the next page that says what was recorded."""
+    flash(message)

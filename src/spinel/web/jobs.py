@@ -1,0 +1,99 @@
+"""Jobs: the list, starting one, and the folder with stages, questions and the decision in words."""
+
+from __future__ import annotations
+
+from flask import Blueprint, render_template, request, url_for
+
+from spinel.actions import jobs, network, permits
+from spinel.core.permit.justification import JUSTIFICATIONS
+from spinel.core.permit.tasks import FACTS, TASKS
+from spinel.web import forms
+from spinel.web.session import act
+
+pages = Blueprint("jobs", __name__)
+
+
+@pages.get("/jobs")
+def page():
+    state = request.args.get("state", "open")
+    shown = state if state in ("open", "closed", "cancelled") else None
+    return render_template("jobs.html", jobs=jobs.lines(shown), state=shown or "all")
+
+
+@pages.get("/jobs/new")
+def new():
+    return _new()
+
+
+def _new(failed: forms.Failed | None = None):
+    typed = failed.typed if failed else request.args
+    elements = sorted(network.site().network.elements, key=lambda e: e.tag)
+    return render_template("job_new.html", elements=elements, tasks=TASKS.values(), typed=typed, failed=failed)
+
+
+@pages.post("/jobs/new")
+def start():
+    return forms.attempt(
+        "new",
+        lambda: jobs.start(
+            act(), forms.text("element"), forms.text("task"), forms.text("title"), forms.text("touches")
+        ),
+        lambda number: url_for("jobs.folder", number=number),
+        _new,
+    )
+
+
+@pages.get("/jobs/<number>")
+def folder(number: str):
+    return _folder(number)
+
+
+def _folder(number: str, failed: forms.Failed | None = None):
+    return render_template(
+        "job.html", job=jobs.view(number), failed=failed, FACTS=FACTS, justifications=JUSTIFICATIONS.values()
+    )
+
+
+@pages.post("/jobs/<number>/answers")
+def answer(number: str):
+    facts = {key.removeprefix("fact_"): value for key, value in request.form.items() if key.startswith("fact_")}
+
+    def do():
+        return jobs.answer(
+            act(), number, forms.whole("version"), facts, forms.text("justification"), forms.text("statement"),
+            forms.text("touches"),
+        )  # fmt: skip
+
+    return forms.attempt("answers", do, lambda _: url_for("jobs.folder", number=number), lambda f: _folder(number, f))
+
+
+@pages.post("/jobs/<number>/permit")
+def draft(number: str):
+    return forms.attempt(
+        "permit",
+        lambda: permits.draft(act(), number),
+        lambda permit: url_for("permits.edit", number=permit),
+        lambda f: _folder(number, f),
+    )
+
+
+@pages.post("/jobs/<number>/close")
+def close(number: str):
+    return forms.attempt(
+        "close",
+        lambda: jobs.close(
+            act(), number, forms.whole("version"), forms.text("circuit_changed"), forms.text("learnt")
+        ),
+        lambda _: url_for("jobs.folder", number=number),
+        lambda f: _folder(number, f),
+    )
+
+
+@pages.post("/jobs/<number>/cancel")
+def cancel(number: str):
+    return forms.attempt(
+        "cancel",
+        lambda: jobs.cancel(act(), number, forms.whole("version"), forms.text("reason")),
+        lambda _: url_for("jobs.folder", number=number),
+        lambda f: _folder(number, f),
+    )

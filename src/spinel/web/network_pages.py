@@ -1,0 +1,111 @@
+"""Network: the one-line with the hazard card beside it."""
+
+from __future__ import annotations
+
+from collections import Counter
+
+from flask import Blueprint, current_app, redirect, render_template, request, url_for
+
+from spinel.actions import network
+from spinel.core.errors import InputError, NotFound
+from spinel.core.hazard import TOUCHES, frozen
+from spinel.core.quantities import WORKING_DISTANCE_MM
+from spinel.web import filters, forms
+from spinel.web.drawing import one_line
+from spinel.web.plan import plan
+from spinel.web.session import act
+from spinel.web.working import working
+
+pages = Blueprint("network", __name__)
+
+
+@pages.get("/network")
+def page():
+    return _page(request.args.get("e", ""))
+
+
+def _page(element_id: str, failed: forms.Failed | None = None):
+    site = network.site()
+    card = _card(element_id) if element_id else None
+    counts = Counter(site.liveness.elements.values())
+    return render_template("network.html", drawing=one_line(site), counts=counts, failed=failed, **(card or {}))
+
+
+@pages.get("/network/card/<element_id>")
+def card(element_id: str):
+    """The card alone, for htmx."""
+    return render_template("_card.html", **_card(element_id))
+
+
+def _card(element_id: str) -> dict[str, object]:
+    touches = request.args.get("touches", "feeder")
+    typed = request.args.get("distance_mm", "").strip()
+    problem = ""
+    if touches not in TOUCHES:
+        raise InputError("touches", touches, "one of " + ", ".join(TOUCHES.values()))
+    distance = None
+    if typed:
+        try:
+            distance = WORKING_DISTANCE_MM.parse(typed)
+        except InputError as error:
+            problem = f"Not accepted: {error.allowed}."
+    found = network.card(element_id, touches, distance)
+    data = frozen(found.hazard)
+    return {
+        "card": found, "hazard": data, "touches": touches, "typed_distance": typed, "distance_problem": problem,
+        "plan": plan(data, plan_words(data)), "findable": network.findable(found.element),
+        "working": working(data["energy"]) if data["energy"] else [],
+        "boundary_working": working(data["boundary"]) if _differs(data) else [],
+    }  # fmt: skip
+
+
+def _differs(data: dict) -> bool:
+    """Is the boundary's worst figure another one than the energy's?"""
+    if not data["boundary"]:
+        return False
+    return any(data["boundary"][k] != data["energy"][k] for k in ("case", "current", "node"))
+
+
+def plan_words(data: dict) -> dict[str, str]:
+    """The dimension texts of the plan."""
+    a = data["approach"]
+    return {
+        "restricted": f"{(a['restricted_mm'] or 0) / 1000:g} m  restricted, shock",
+        "working": f"{data['working_distance_mm'] or 0:g} mm  working distance",
+        "limited": f"{(a['limited_fixed_mm'] or 0) / 1000:g} m  limited, shock",
+        "boundary": f"{filters.metres(data['boundary_mm'])} m  arc-flash boundary",
+    }
+
+
+@pages.post("/network/found/<element_id>")
+def found(element_id: str):
+    value, note = forms.text("value"), forms.text("note")
+    return forms.attempt(
+        "found",
+        lambda: network.report_found(act(), element_id, value, note),
+        lambda touched: _told(element_id, touched),
+        lambda failed: _page(element_id, failed),
+    )
+
+
+def _told(element_id: str, touched: list[str]) -> str:
+    stopped = f" Suspended: {', '.join(touched)}." if touched else ""
+    forms.said(f"Recorded what you found.{stopped}")
+    return url_for("network.page", e=element_id)
+
+
+@pages.get("/network/revision/<revision_hash>.json")
+def document(revision_hash: str):
+    """The published document, word for word."""
+    answer = current_app.response_class(network.document_text(revision_hash), mimetype="application/json")
+    answer.headers["Content-Disposition"] = f'attachment; filename="network-{revision_hash[:12]}.json"'
+    return answer
+
+
+@pages.get("/network/tag/<tag>")
+def by_tag(tag: str):
+    """The card of the equipment with this tag; every number on a permit links here."""
+    element = network.site().network.by_tag.get(tag)
+    if element is None:
+        raise NotFound("equipment", tag)
+    return redirect(url_for("network.page", e=element.id))

@@ -1,0 +1,87 @@
+"""Papers: the permit as a printed page and as PDF, with a code that opens the live record."""
+
+from __future__ import annotations
+
+import io
+import warnings
+from ctypes.util import find_library
+from functools import lru_cache
+from pathlib import Path
+
+import segno
+from flask import Blueprint, Response, current_app, g, render_template, request, url_for
+
+from spinel.actions import permits, records
+from spinel.core.errors import InputError
+
+pages = Blueprint("papers", __name__)
+SIZES = {"letter": "Letter", "a4": "A4"}
+#: What the PDF library loads, and the Debian package that brings it.
+NEEDS = {
+    "pango-1.0": "libpango-1.0-0",
+    "pangoft2-1.0": "libpangoft2-1.0-0",
+    "harfbuzz": "libharfbuzz0b",
+    "harfbuzz-subset": "libharfbuzz-subset0",
+    "fontconfig": "libfontconfig1",
+}
+_STATIC = Path(__file__).with_name("static")
+
+
+@pages.get("/permits/<number>/paper")
+def permit(number: str):
+    """The paper as a screen; its buttons make the PDF."""
+    return render_template("paper_permit.html", **_content(number), missing=missing_packages())
+
+
+@pages.get("/permits/<number>.pdf")
+def permit_pdf(number: str):
+    size = request.args.get("size", "letter")
+    if size not in SIZES:
+        raise InputError("size", size, "letter or a4")
+    seen = permits.view(number, g.now)
+    if missing_packages():
+        return render_template("paper_permit.html", **_content(number), missing=missing_packages()), 503
+    html = render_template("paper_permit.html", **_content(number), missing="", pdf_size=SIZES[size])
+    answer = Response(_pdf(html), mimetype="application/pdf")
+    answer.headers["Content-Disposition"] = f'inline; filename="{seen.number}-{size}.pdf"'
+    return answer
+
+
+def _content(number: str) -> dict[str, object]:
+    seen = permits.view(number, g.now)
+    address = (current_app.config["BASE_URL"] or request.host_url.rstrip("/")) + url_for("permits.page", number=number)
+    count, head = records.head()
+    return {"permit": seen, "c": seen.content, "address": address, "code": code(address), "count": count, "head": head}
+
+
+def code(text: str) -> str:
+    """The address as an SVG code for the page."""
+    out = io.BytesIO()
+    segno.make(text, error="m").save(out, kind="svg", scale=3, border=2, xmldecl=False, svgns=True, omitsize=False)
+    return out.getvalue().decode("utf-8")
+
+
+@lru_cache(maxsize=1)
+def missing_packages() -> str:
+    """Names of the Debian packages that the PDF library needs and that are not here, else empty."""
+    return " ".join(package for library, package in NEEDS.items() if find_library(library) is None)
+
+
+def _pdf(html: str) -> bytes:
+    # weasyprint loads slowly, so only when a PDF is wanted
+    from weasyprint import HTML
+    from weasyprint.urls import URLFetcher
+
+    class OwnFiles(URLFetcher):
+        """Styles and fonts from the application's own files; never the network."""
+
+        def fetch(self, url: str, headers: object = None) -> object:
+            if not url.startswith(_STATIC.as_uri() + "/"):
+                raise ValueError(f"not fetched: {url}")
+            return super().fetch(url, headers)
+
+    html = html.replace('href="/static/', f'href="{_STATIC.as_uri()}/')
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore")
+        document = HTML(string=html, base_url=_STATIC.as_uri() + "/", url_fetcher=OwnFiles(allowed_protocols=("file",)))
+        return bytes(document.write_pdf())

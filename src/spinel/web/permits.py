@@ -1,0 +1,187 @@
+"""Energized work permits: the sheet with its nine cells, its form, and every move of its life."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from flask import Blueprint, g, render_template, request, url_for
+
+from spinel.actions import network, people, permit_moves, permits
+from spinel.actions.acting import Act
+from spinel.core.errors import InputError
+from spinel.core.hazard import frozen
+from spinel.core.permit.life import BRIEFING, MOVES
+from spinel.core.quantities import WORKING_DISTANCE_MM
+from spinel.web import forms
+from spinel.web.session import act, actor
+from spinel.web.working import working
+
+pages = Blueprint("permits", __name__)
+
+
+@pages.get("/permits/<number>")
+def page(number: str):
+    return _page(number)
+
+
+def _page(number: str, failed: forms.Failed | None = None):
+    seen = permits.view(number, g.now)
+    me = actor()
+    lacking = permit_moves.waiting_for(seen) if seen.state in ("issued", "in_force", "suspended") else []
+    return render_template(
+        "permit.html", permit=seen, c=seen.content, failed=failed, lacking=lacking, BRIEFING=BRIEFING, MOVES=MOVES,
+        my_parts=seen.parts_of(me.id if me else None), everybody=people.everybody(),
+    )  # fmt: skip
+
+
+@pages.get("/permits/<number>/working")
+def working_page(number: str):
+    """Every figure of the permit traced to its inputs, as frozen."""
+    seen = permits.view(number, g.now)
+    hazard = seen.content["hazard"]
+    energy = working(hazard["energy"]) if hazard["energy"] else []
+    boundary = working(hazard["boundary"]) if hazard["boundary"] else []
+    return render_template("permit_working.html", permit=seen, c=seen.content, energy=energy, boundary=boundary)
+
+
+@pages.get("/permits/<number>/edit")
+def edit(number: str):
+    return _edit(number)
+
+
+def _edit(number: str, failed: forms.Failed | None = None):
+    seen = permits.view(number, g.now)
+    return render_template(
+        "permit_edit.html", permit=seen, c=seen.content, plan=permits.plan_of(seen), failed=failed,
+        everybody=people.everybody(),
+    )  # fmt: skip
+
+
+@pages.post("/permits/<number>/edit")
+def save(number: str):
+    def do() -> bool:
+        return permits.edit(act(), number, forms.whole("version"), _read_plan())
+
+    def then(voided: bool) -> str:
+        forms.said("Saved. The content changed, so its signatures are void." if voided else "Saved.")
+        return url_for("permits.page", number=number)
+
+    return forms.attempt("edit", do, then, lambda f: _edit(number, f))
+
+
+def _read_plan() -> permits.Plan:
+    zone = network.site().network.site.time_zone
+    typed = forms.text("working_distance_mm")
+    in_charge = forms.people_ids("in_charge")
+    return permits.Plan(
+        forms.lines("steps"), forms.lines("practices"), forms.people_ids("workers"),
+        in_charge[0] if in_charge else None, forms.people_ids("attendants"), forms.text("keep_out"),
+        forms.text("special"), forms.moment("window_start", zone), forms.moment("window_end", zone),
+        WORKING_DISTANCE_MM.parse(typed) if typed else None, forms.text("distance_reason"),
+    )  # fmt: skip
+
+
+@pages.get("/permits/<number>/distance")
+def distance(number: str):
+    """Energy and PPE at another working distance, for htmx; nothing is saved."""
+    try:
+        mm = WORKING_DISTANCE_MM.parse(request.args.get("working_distance_mm", ""))
+        hazard, problem = frozen(permits.preview(number, mm)), ""
+    except InputError as error:
+        hazard, problem = None, f"Not accepted: {error.allowed}."
+    return render_template("_distance.html", hazard=hazard, problem=problem)
+
+
+def _submit(a: Act, number: str, version: int) -> None:
+    permit_moves.submit(a, number, version)
+
+
+def _approve(a: Act, number: str, version: int) -> None:
+    permit_moves.approve(a, number, version, forms.text("content_hash"), request.form.get("password", ""))
+
+
+def _refuse(a: Act, number: str, version: int) -> None:
+    permit_moves.refuse(a, number, version, forms.text("reason"))
+
+
+def _issue(a: Act, number: str, version: int) -> None:
+    zone = network.site().network.site.time_zone
+    start, end = forms.moment("window_start", zone), forms.moment("window_end", zone)
+    password = request.form.get("password", "")
+    permit_moves.issue(a, number, version, forms.text("content_hash"), password, start, end)
+
+
+def _brief(a: Act, number: str, version: int) -> None:
+    covered, attended = request.form.getlist("covered"), forms.people_ids("attended")
+    permit_moves.brief(a, number, version, covered, attended, forms.text("special"))
+
+
+def _state(a: Act, number: str, version: int) -> None:
+    permit_moves.state(a, number, version, request.form.getlist("statements"))
+
+
+def _vouch(a: Act, number: str, version: int) -> None:
+    permit_moves.vouch(a, number, version)
+
+
+def _accept(a: Act, number: str, version: int) -> None:
+    permit_moves.accept(a, number, version, forms.text("content_hash"))
+
+
+def _suspend(a: Act, number: str, version: int) -> None:
+    permit_moves.suspend(a, number, version, forms.text("reason"))
+
+
+def _resume(a: Act, number: str, version: int) -> None:
+    permit_moves.resume(a, number, version, forms.text("cause"))
+
+
+def _hand_back(a: Act, number: str, version: int) -> None:
+    permit_moves.hand_back(a, number, version, forms.text("left"))
+
+
+def _close(a: Act, number: str, version: int) -> None:
+    permit_moves.close(a, number, version, forms.text("circuit_changed"), forms.text("learnt"))
+
+
+def _cancel(a: Act, number: str, version: int) -> None:
+    permit_moves.cancel(a, number, version, forms.text("reason"))
+
+
+def _copy(a: Act, number: str, version: int) -> Any:
+    return permits.copy(a, number)
+
+
+#: What can be posted to a permit, and what is said when it was recorded.
+POSTS: dict[str, tuple[Callable[[Act, str, int], Any], str]] = {
+    "submit": (_submit, "Submitted for approval."),
+    "approve": (_approve, "Approved and signed."),
+    "refuse": (_refuse, "Refused, with the reason."),
+    "issue": (_issue, "Issued. It is in force once the person in charge has accepted it."),
+    "brief": (_brief, "Briefing recorded."),
+    "state": (_state, "Your three statements are recorded."),
+    "vouch": (_vouch, "Signed: the workers are qualified and briefed."),
+    "accept": (_accept, "Accepted. The permit is in force."),
+    "suspend": (_suspend, "Suspended. Stop the work and make it safe."),
+    "resume": (_resume, "Cause recorded. The person in charge must accept it anew."),
+    "hand-back": (_hand_back, "Handed back."),
+    "close": (_close, "Closed."),
+    "cancel": (_cancel, "Cancelled."),
+    "copy": (_copy, "Copied into a new draft."),
+}
+
+
+@pages.post("/permits/<number>/<any(" + ", ".join(f"'{p}'" for p in POSTS) + "):move>")
+def move(number: str, move: str):
+    do, done = POSTS[move]
+
+    def then(result: Any) -> str:
+        forms.said(done)
+        if move == "copy":
+            return url_for("permits.edit", number=result)
+        return url_for("permits.page", number=number)
+
+    return forms.attempt(
+        move, lambda: do(act(), number, forms.whole("version")), then, lambda failed: _page(number, failed)
+    )

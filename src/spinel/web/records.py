@@ -1,0 +1,56 @@
+"""Records: the ledger with filters, its verification, exports, and the jump to anything."""
+
+from __future__ import annotations
+
+import csv
+import io
+
+from flask import Blueprint, Response, render_template, request
+
+from spinel.actions import records
+
+pages = Blueprint("records", __name__)
+
+
+@pages.get("/records")
+def page():
+    wanted = _wanted()
+    before = request.args.get("before", "")
+    rows = records.entries(**wanted, before=int(before) if before.isascii() and before.isdigit() else None)
+    actors, acts = records.filters()
+    verdict = records.verify() if "verify" in request.args else None
+    count, head = records.head()
+    return render_template(
+        "records.html", rows=rows, actors=actors, acts=acts, wanted=wanted, verdict=verdict, count=count, head=head
+    )
+
+
+@pages.get("/records.csv")
+def export():
+    """The filtered ledger, all of it, as CSV."""
+    wanted, before, out = _wanted(), None, io.StringIO()
+    writer = csv.writer(out)
+    columns = ("seq", "at", "actor", "act", "subject", "payload", "request_id", "previous_hash", "hash")
+    writer.writerow(columns)
+    while rows := records.entries(**wanted, before=before):
+        writer.writerows([_cell(getattr(r, c)) for c in columns] for r in rows)
+        before = rows[-1].seq
+    answer = Response(out.getvalue(), mimetype="text/csv")
+    answer.headers["Content-Disposition"] = 'attachment; filename="ledger.csv"'
+    return answer
+
+
+def _cell(value: object) -> object:
+    """A cell that a spreadsheet would take for a formula is kept as text."""
+    return f"'{value}" if isinstance(value, str) and value[:1] in ("=", "+", "-", "@") else value
+
+
+def _wanted() -> dict[str, str]:
+    return {key: request.args.get(key, "").strip()[:100] for key in ("subject", "actor", "act")}
+
+
+@pages.get("/find")
+def find():
+    text = request.args.get("q", "")[:60]
+    template = "_hits.html" if request.headers.get("HX-Request") else "find.html"
+    return render_template(template, hits=records.find(text), text=text)

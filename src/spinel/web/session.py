@@ -1,0 +1,109 @@
+"""Signing in and out, the actor of a request, and the act that a form stands for."""
+
+from __future__ import annotations
+
+from urllib.parse import urlsplit
+
+from flask import Blueprint, Flask, current_app, flash, g, redirect, render_template, request, session, url_for
+from flask_limiter import Limiter
+from flask_limiter.util import get_remote_address
+from flask_login import LoginManager, UserMixin, current_user, login_user, logout_user
+from werkzeug.wrappers import Response
+
+from spinel.actions import people, setup
+from spinel.actions.acting import Act, Actor
+from spinel.core.errors import NotFound, Refusal
+
+pages = Blueprint("session", __name__)
+limiter = Limiter(get_remote_address, storage_uri="memory://")
+login_manager = LoginManager()
+#: Endpoints that a person who has not signed in may see.
+OPEN = ("static", "session.sign_in")
+
+
+class SignedIn(UserMixin):
+    def __init__(self, actor: Actor):
+        self.actor, self.id = actor, str(actor.id)
+
+
+def register(app: Flask) -> None:
+    limiter.init_app(app)
+    login_manager.init_app(app)
+    login_manager.session_protection = "strong"
+    app.register_blueprint(pages)
+
+    @app.before_request
+    def signed_in_only() -> Response | None:
+        if request.endpoint in OPEN or current_user.is_authenticated:
+            return None
+        if request.headers.get("HX-Request"):
+            answer = current_app.response_class(status=401)
+            answer.headers["HX-Redirect"] = url_for("session.sign_in")
+            return answer
+        after = request.full_path.rstrip("?") if request.method == "GET" else "/"
+        return redirect(url_for("session.sign_in", after=after))
+
+
+@login_manager.user_loader
+def _load(person_id: str) -> SignedIn | None:
+    try:
+        return SignedIn(people.actor(int(person_id)))
+    except (NotFound, ValueError):
+        return None
+
+
+def actor() -> Actor | None:
+    """The person signed in on this request, or None."""
+    return current_user.actor if current_user and current_user.is_authenticated else None
+
+
+def act() -> Act:
+    """The act that this request's form stands for."""
+    who = actor()
+    assert who is not None
+    request_id = request.form.get("request_id", "")
+    return Act(who, g.now, request_id if 16 <= len(request_id) <= 64 else None)
+
+
+@pages.route("/sign-in", methods=["GET", "POST"])
+@limiter.limit("30/minute", methods=["POST"])
+def sign_in():
+    after = _inside(request.values.get("after", ""))
+    if request.method == "GET":
+        if current_user.is_authenticated:
+            return redirect(after)
+        return _page(after)
+    login, password = request.form.get("login", ""), request.form.get("password", "")
+    try:
+        who = people.sign_in(login, password, request.remote_addr or "", g.now)
+    except Refusal as refusal:
+        return _page(after, login, str(refusal.why)), 422
+    session.clear()
+    session.permanent = True
+    login_user(SignedIn(who))
+    people.note_sign_in(Act(who, g.now))
+    return redirect(after)
+
+
+@pages.post("/sign-out")
+def sign_out():
+    logout_user()
+    session.clear()
+    flash("You are signed out.")
+    return redirect(url_for("session.sign_in"))
+
+
+def _page(after: str, login: str = "", problem: str = ""):
+    demo = None
+    if setup.is_demo():
+        from spinel.demo.people import PASSWORD
+
+        demo = (people.everybody(), PASSWORD)
+    return render_template("sign_in.html", after=after, login=login, problem=problem, demo=demo)
+
+
+def _inside(target: str) -> str:
+    """Only a path of this site is gone to after signing in."""
+    parts = urlsplit(target)
+    safe = target.startswith("/") and not target.startswith("//") and not parts.netloc and "\\" not in target
+    return target if safe else url_for("board.page")

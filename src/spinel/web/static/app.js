@@ -1,0 +1,123 @@
+// Small behaviour only: the server renders every page, and every page works without this file.
+(function () {
+  "use strict";
+
+  // Site time in the title block.
+  function tick() {
+    document.querySelectorAll("[data-clock]").forEach(function (el) {
+      var zone = el.dataset.zone, started = Number(el.dataset.started || 0);
+      if (!started) { el.dataset.started = String(Date.now()); el.dataset.base = String(Date.parse(el.getAttribute("datetime"))); return; }
+      var now = new Date(Number(el.dataset.base) + Date.now() - started);
+      el.textContent = new Intl.DateTimeFormat("en-GB", {weekday: "short", day: "numeric", month: "short", hour: "2-digit", minute: "2-digit", second: "2-digit", hour12: false, timeZone: zone}).format(now).replace(/,/g, "");
+    });
+  }
+  setInterval(tick, 1000); tick();
+
+  // Nothing typed is lost: forms marked data-keep survive a reload until the record they were opened on changes.
+  function keyOf(form) { return "keep:" + location.pathname + ":" + (form.getAttribute("action") || "") + ":" + form.dataset.keep; }
+  function skip(field) { return !field.name || field.type === "hidden" || field.type === "password"; }
+  function keep(form) {
+    var data = [];
+    Array.prototype.forEach.call(form.elements, function (f, i) {
+      if (!skip(f)) { data.push([i, f.name, f.type === "checkbox" || f.type === "radio" ? f.checked : f.value]); }
+    });
+    sessionStorage.setItem(keyOf(form), JSON.stringify(data));
+  }
+  function restore(form) {
+    var saved = sessionStorage.getItem(keyOf(form));
+    if (!saved || form.querySelector(".refusal")) { return; }
+    JSON.parse(saved).forEach(function (entry) {
+      var f = form.elements[entry[0]];
+      if (!f || f.name !== entry[1]) { return; }
+      if (f.type === "checkbox" || f.type === "radio") { f.checked = entry[2]; } else { f.value = entry[2]; }
+    });
+    form.dataset.dirty = "yes";
+  }
+  document.querySelectorAll("form[data-keep]").forEach(function (form) {
+    restore(form);
+    form.addEventListener("input", function () { form.dataset.dirty = "yes"; keep(form); });
+    form.addEventListener("submit", function () { form.dataset.dirty = ""; });
+  });
+  window.addEventListener("beforeunload", function (event) {
+    if (document.querySelector('form[data-keep][data-dirty="yes"]')) { event.preventDefault(); }
+  });
+  // A form is sent once; the server also knows a repeat by its request id.
+  document.addEventListener("submit", function (event) {
+    var form = event.target;
+    if (form.method !== "post") { return; }
+    if (form.dataset.sent) { event.preventDefault(); return; }
+    form.dataset.sent = "yes";
+    setTimeout(function () { delete form.dataset.sent; }, 8000);
+  });
+  window.addEventListener("pageshow", function () {
+    document.querySelectorAll("form[data-sent]").forEach(function (form) { delete form.dataset.sent; });
+  });
+
+  // Keys: / jumps, digits go to workspaces, ? lists them.
+  document.addEventListener("keydown", function (event) {
+    var t = event.target;
+    if (event.ctrlKey || event.metaKey || event.altKey || /^(INPUT|TEXTAREA|SELECT)$/.test(t.tagName)) { return; }
+    if (event.key === "/") { var jump = document.getElementById("jump"); if (jump) { event.preventDefault(); jump.focus(); } }
+    if (event.key === "?") { var keys = document.getElementById("keys"); if (keys) { keys.showModal(); } }
+    var link = document.querySelector('.rail a[data-key="' + (/^[0-9]$/.test(event.key) ? event.key : "none") + '"]');
+    if (link && !document.querySelector("dialog[open]")) { link.click(); }
+  });
+
+  // A selected element keeps its brackets when its card arrives by htmx.
+  document.addEventListener("htmx:afterSwap", function (event) {
+    if (event.detail.target.id !== "card") { return; }
+    document.querySelector(".network").classList.add("with-card");
+    var link = event.detail.requestConfig.elt;
+    if (link.classList && link.classList.contains("el")) {
+      document.querySelectorAll(".el.sel").forEach(function (el) { el.classList.remove("sel"); });
+      link.classList.add("sel");
+      event.detail.target.scrollTop = 0;
+      if (window.innerWidth <= 1100) { event.detail.target.scrollIntoView(); }
+    }
+  });
+
+  document.addEventListener("alpine:init", function () {
+    window.Alpine.data("jump", function () {
+      return { close: function () { document.getElementById("hits").replaceChildren(); this.$el.querySelector("input").blur(); } };
+    });
+
+    // Pan and zoom of the one-line by its viewBox; nothing is redrawn.
+    window.Alpine.data("oneline", function () {
+      return {
+        init: function () {
+          var svg = this.$refs.sheet, self = this;
+          this.w = Number(svg.dataset.width); this.h = Number(svg.dataset.height);
+          this.fit();
+          var from = null, moved = false;
+          svg.addEventListener("wheel", function (e) { e.preventDefault(); self.scale(e.deltaY > 0 ? 1.15 : 1 / 1.15, e); }, {passive: false});
+          svg.addEventListener("pointerdown", function (e) { from = {x: e.clientX, y: e.clientY}; moved = false; });
+          svg.addEventListener("pointermove", function (e) {
+            if (!from) { return; }
+            var dx = e.clientX - from.x, dy = e.clientY - from.y;
+            if (!moved && Math.abs(dx) + Math.abs(dy) < 6) { return; }
+            if (!moved) { moved = true; svg.classList.add("drag"); svg.setPointerCapture(e.pointerId); }
+            var k = self.v[2] / svg.clientWidth;
+            self.v[0] -= dx * k; self.v[1] -= dy * k; from = {x: e.clientX, y: e.clientY}; self.show();
+          });
+          var end = function () { from = null; svg.classList.remove("drag"); };
+          svg.addEventListener("pointerup", end); svg.addEventListener("pointercancel", end);
+          svg.addEventListener("click", function (e) { if (moved) { e.preventDefault(); e.stopPropagation(); moved = false; } }, true);
+          document.addEventListener("keydown", function (e) {
+            if (/^(INPUT|TEXTAREA|SELECT)$/.test(e.target.tagName)) { return; }
+            if (e.key === "+") { self.into(); } else if (e.key === "-") { self.out(); } else if (e.key === "0") { self.fit(); }
+          });
+        },
+        show: function () { this.$refs.sheet.setAttribute("viewBox", this.v.join(" ")); },
+        scale: function (k, e) {
+          var svg = this.$refs.sheet, box = svg.getBoundingClientRect();
+          var fx = e ? (e.clientX - box.left) / box.width : 0.5, fy = e ? (e.clientY - box.top) / box.height : 0.5;
+          var w = Math.min(Math.max(this.v[2] * k, 240), this.w * 2), h = w * this.v[3] / this.v[2];
+          this.v = [this.v[0] + (this.v[2] - w) * fx, this.v[1] + (this.v[3] - h) * fy, w, h]; this.show();
+        },
+        into: function () { this.scale(1 / 1.3); },
+        out: function () { this.scale(1.3); },
+        fit: function () { this.v = [0, 0, this.w, this.h]; this.show(); }
+      };
+    });
+  });
+})();
