@@ -89,6 +89,8 @@ def start(act: Act, element_id: str, task_id: str, title: str, touches: str) -> 
             number=number, title=title, element_id=element_id, task_id=chosen.id, touches=touches,
             requested_by=act.actor.id, created_at=act.at, changed_at=act.at, changed_by=act.actor.name,
         ).execute()  # fmt: skip
+        decision = decision_of(_job(number))[0]
+        _save(act, _job(number), 1, outcome=decision.outcome)
         unit.record("job started", f"job:{number}", {"element": element_id, "task": task_id, "title": title})
     return number
 

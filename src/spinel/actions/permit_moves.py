@@ -11,7 +11,7 @@ from collections.abc import Callable, Collection, Mapping
 from datetime import datetime
 from typing import Any
 
-from spinel.actions import network, people, review
+from spinel.actions import jobs, network, people, review
 from spinel.actions.acting import Act, Unit, utc_moment, utc_text, work
 from spinel.actions.permits import PermitView, as_view, keep, save, site_day, stored
 from spinel.core.errors import InputError, Refusal
@@ -44,12 +44,8 @@ def submit(act: Act, number: str, version: int) -> None:
     def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
         _complete(seen)
         _check_people(seen, permit)
-        found = review.worse(network.site(), dict(seen.content))
-        if found:
-            raise Refusal(
-                "figures are those of now", "The figures have become worse: " + "; ".join(found),
-                "Save the permit again: it takes the present figures.",
-            )  # fmt: skip
+        _decided_so(permit, seen)
+        _still_covered(seen, "Edit and save the permit: it takes the present figures.")
         if utc_moment(permit.window_end) <= act.now:
             raise Refusal("window", "The requested window is over.", "Ask for a later window.", field="window_end")
         return {}
@@ -307,12 +303,26 @@ def _not_expired(seen: PermitView) -> None:
         )
 
 
-def _still_covered(seen: PermitView) -> None:
+def _still_covered(seen: PermitView, remedy: str = "Cancel and copy it: the copy takes the figures of now.") -> None:
+    """The frozen figures are not exceeded now, and the decision that allowed the permit still stands."""
     found = review.worse(network.site(), dict(seen.content))
     if found:
+        raise Refusal("figures on the permit cover the present", "; ".join(found).capitalize() + ".", remedy)
+    decision = jobs.view(seen.job).decision
+    if decision is None or not decision.permit:
+        why = decision.sentence if decision else "The equipment is no longer in the network."
+        raise Refusal("the decision still stands", why, "Answer the job anew.")
+
+
+def _decided_so(permit: Permit, seen: PermitView) -> None:
+    """The permit says what the job says: facts and justification may have been answered anew since it was drafted."""
+    job = jobs.view(seen.job)
+    c = seen.content
+    same = c["facts"] == dict(job.facts) and c["justification"]["id"] == job.claim.id
+    if not (same and c["justification"]["statement"] == job.statement and c["touches"] == job.touches):
         raise Refusal(
-            "figures on the permit cover the present", "; ".join(found).capitalize() + ".",
-            "Cancel it and copy it: the copy takes the present figures.",
+            "the permit says what the job says", "The job was answered anew after this permit was saved.",
+            "Edit and save the permit: it takes the present answers.",
         )  # fmt: skip
 
 

@@ -83,6 +83,13 @@ class Hazard:
         known = [d for d in (self.approach.limited_fixed_mm, self.boundary_mm) if d is not None]
         return max(known) if known else None
 
+    @property
+    def barricade_in(self) -> float | None:
+        """The same in whole inches. The table's inch column is not converted from its metric one: larger wins."""
+        boundary = math.ceil(self.boundary_mm / 25.4 - 1e-6) if self.boundary_mm is not None else None
+        known = [d for d in (self.approach.limited_fixed_in, boundary) if d is not None]
+        return max(known) if known else None
+
 
 class _NoFigure(Exception):
     """Why a place has no figure in a case."""
@@ -308,4 +315,5 @@ def frozen(hazard: Hazard) -> dict[str, Any]:
     data["energy_cal_cm2"] = hazard.energy_cal_cm2
     data["boundary_mm"] = hazard.boundary_mm
     data["barricade_mm"] = hazard.barricade_mm
+    data["barricade_in"] = hazard.barricade_in
     return data

@@ -73,7 +73,7 @@ def _register(demo: Demo) -> None:
 def _walk_down(demo: Demo) -> None:
     elements = network.site().network.elements
     found = {e.tag: e.normal_position or "" for e in elements if e.kind in SWITCHING}
-    found |= {"G-1": "stopped", "SC-1": "stopped", "PV-1": "running"}
+    found |= {"F-A4": "open", "G-1": "stopped", "SC-1": "stopped", "PV-1": "running"}
     network.walk_down(demo.act("ivo", -52), found)
 
 
@@ -81,7 +81,7 @@ def _start(demo: Demo, hours: float, tag: str, task_id: str, title: str, facts: 
            statement: str = "", touches: str = "bus") -> str:  # fmt: skip
     number = jobs.start(demo.act("maren", hours), element_id(tag), task_id, title, touches)
     if facts or claim != "none":
-        jobs.answer(demo.act("maren", hours + 0.1), number, 1, facts, claim, statement, touches)
+        jobs.answer(demo.act("maren", hours + 0.1), number, jobs.view(number).version, facts, claim, statement, touches)
     return number
 
 
@@ -135,7 +135,7 @@ def _closed_permit(demo: Demo) -> None:
     permit_moves.close(
         demo.act("maren", -24 * 12 + 4), number, version + 1, "no", "The blanket clips are too short for column 2"
     )
-    jobs.close(demo.act("maren", -24 * 12 + 4.2), job, 3, "no", "Order longer blanket clips")
+    jobs.close(demo.act("maren", -24 * 12 + 4.2), job, jobs.view(job).version, "no", "Order longer blanket clips")
 
 
 def _ran_out(demo: Demo) -> None:

@@ -58,7 +58,6 @@ def create_app(
         SESSION_COOKIE_SECURE=base_url.startswith("https:"),
         PERMANENT_SESSION_LIFETIME=timedelta(hours=12),
         WTF_CSRF_TIME_LIMIT=None,
-        WTF_CSRF_SSL_STRICT=False,
         RATELIMIT_ENABLED=limit_sign_in,
         COMPRESS_MIMETYPES=["text/html", "text/css", "text/javascript", "application/javascript", "image/svg+xml"],
     )

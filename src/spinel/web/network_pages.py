@@ -55,8 +55,19 @@ def _card(element_id: str) -> dict[str, object]:
         "card": found, "hazard": data, "touches": touches, "typed_distance": typed, "distance_problem": problem,
         "plan": plan(data, plan_words(data)), "findable": network.findable(found.element),
         "working": working(data["energy"]) if data["energy"] else [],
+        "fault_by_voltage": _highest_by_voltage(found),
         "boundary_working": working(data["boundary"]) if _differs(data) else [],
     }  # fmt: skip
+
+
+def _highest_by_voltage(found: network.Card) -> list[tuple[float, float]]:
+    """Highest bolted fault current at each voltage of the element's ends."""
+    nodes = network.site().network.node
+    highest: dict[float, float] = {}
+    for node, ka in found.hazard.fault_currents_ka.items():
+        volts = nodes[node].nominal_voltage_v
+        highest[volts] = max(ka, highest.get(volts, 0.0))
+    return sorted(highest.items(), reverse=True)
 
 
 def _differs(data: dict) -> bool:

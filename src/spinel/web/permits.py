@@ -9,9 +9,9 @@ from flask import Blueprint, g, render_template, request, url_for
 
 from spinel.actions import network, people, permit_moves, permits
 from spinel.actions.acting import Act
-from spinel.core.errors import InputError
+from spinel.core.errors import InputError, NotAllowed
 from spinel.core.hazard import frozen
-from spinel.core.permit.life import BRIEFING, MOVES
+from spinel.core.permit.life import BRIEFING, MOVES, check_move
 from spinel.core.quantities import WORKING_DISTANCE_MM
 from spinel.web import forms
 from spinel.web.session import act, actor
@@ -27,12 +27,25 @@ def page(number: str):
 
 def _page(number: str, failed: forms.Failed | None = None):
     seen = permits.view(number, g.now)
-    me = actor()
     lacking = permit_moves.waiting_for(seen) if seen.state in ("issued", "in_force", "suspended") else []
     return render_template(
         "permit.html", permit=seen, c=seen.content, failed=failed, lacking=lacking, BRIEFING=BRIEFING, MOVES=MOVES,
-        my_parts=seen.parts_of(me.id if me else None), everybody=people.everybody(),
+        why_not=_why_not(seen), everybody=people.everybody(),
     )  # fmt: skip
+
+
+def _why_not(seen: permits.PermitView) -> dict[str, str]:
+    """For every move that fits the state: why this person may not do it. A button never hides without its reason."""
+    me = actor()
+    assert me is not None
+    reasons = {}
+    for name, move in MOVES.items():
+        if seen.state in move.source:
+            try:
+                check_move(name, seen.state, me.roles, seen.parts_of(me.id))
+            except NotAllowed as refusal:
+                reasons[name.replace("_", "-")] = refusal.why
+    return reasons
 
 
 @pages.get("/permits/<number>/working")

@@ -95,9 +95,11 @@ def check(situation: Situation, bolted_fault_current_ka: float) -> list[str]:
     low = NOMINAL_VOLTAGE_V.check(s.voltage_v, "voltage_v") <= 600
     _within("voltage_v", s.voltage_v, 208, 15_000, "V")
     BOLTED_FAULT_CURRENT_KA.check(bolted_fault_current_ka)
-    _within("bolted_fault_current_ka", bolted_fault_current_ka, *((0.5, 106) if low else (0.2, 65)), "kA")
+    least_ka, most_ka = (0.5, 106.0) if low else (0.2, 65.0)
+    _within("bolted_fault_current_ka", bolted_fault_current_ka, least_ka, most_ka, "kA")
     GAP_MM.check(s.gap_mm)
-    _within("gap_mm", s.gap_mm, *((6.35, 76.2) if low else (19.05, 254)), "mm")
+    least_mm, most_mm = (6.35, 76.2) if low else (19.05, 254.0)
+    _within("gap_mm", s.gap_mm, least_mm, most_mm, "mm")
     # Beyond the declared range of the quantity is an input error, below 305 mm the model's own limit.
     _within("working_distance_mm", s.working_distance_mm, 305, WORKING_DISTANCE_MM.high, "mm")
     if s.electrode_configuration not in IN_A_BOX:

@@ -76,7 +76,7 @@ class NodalModel:
         self._z, self._index = self._solve()
 
     def _solve(self) -> tuple[np.ndarray, dict[str, int]]:
-        fed = nx.Graph()
+        fed: nx.Graph = nx.Graph()
         fed.add_edges_from((b.a, b.b) for b in self.branches)
         fed.add_nodes_from(i.node for i in self.injections)
         reached: set[str] = set()

@@ -79,7 +79,7 @@ def _shape(data: dict[str, Any]) -> list[Problem]:
 
 
 def _describe(data: dict[str, Any], error: jsonschema.ValidationError) -> Problem:
-    path = list(error.absolute_path)
+    path: list[Any] = list(error.absolute_path)
     owner, rest = "document", path
     if len(path) >= 2 and isinstance(path[1], int):
         record = data[str(path[0])][path[1]]
@@ -95,13 +95,14 @@ def _describe(data: dict[str, Any], error: jsonschema.ValidationError) -> Proble
 
 
 def _allowed(error: jsonschema.ValidationError) -> str:
-    low = error.schema.get("exclusiveMinimum", error.schema.get("minimum"))
+    rule: Any = error.schema
+    low = rule.get("exclusiveMinimum", rule.get("minimum"))
     if error.validator in ("minimum", "exclusiveMinimum", "maximum") or (error.validator == "type" and low is not None):
-        word = "above" if "exclusiveMinimum" in error.schema else "from"
-        unit = error.schema.get("description", "")
-        return f"a number {word} {low:g} up to {error.schema.get('maximum', math.inf):g} {unit}".rstrip()
+        word = "above" if "exclusiveMinimum" in rule else "from"
+        return f"a number {word} {low:g} up to {rule.get('maximum', math.inf):g} {rule.get('description', '')}".rstrip()
     if error.validator == "enum":
-        return "one of " + ", ".join(map(str, error.validator_value))
+        allowed: Any = error.validator_value
+        return "one of " + ", ".join(map(str, allowed))
     if error.validator == "const":
         return f"must be {error.validator_value!r}"
     if error.validator == "type":

@@ -10,7 +10,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
 from spinel.core.network.document import Element, Network
-from spinel.core.network.spanning import Forest, Hang, Junction, Tie, forest
+from spinel.core.network.spanning import Forest, Hang, Junction, Tie, forest, straighten
 
 SIZES = {
     "source": (28, 24), "generator": (28, 28), "transformer": (30, 46), "cable": (10, 12), "breaker": (14, 14),
@@ -114,7 +114,7 @@ class _Draughtsman:
     def __init__(self, network: Network, second_lines: Mapping[str, str]):
         self.network, self.second = network, second_lines
         self.forest: Forest = forest(network)
-        self.straight = _order_for_ties(self.forest)
+        self.straight = straighten(self.forest)
         self.tie_ids = {t.element.id for t in self.forest.ties if not t.switch_end}
 
     def draw(self) -> Drawing:
@@ -171,7 +171,7 @@ class _Draughtsman:
         # A tie on the bus line stands past the bus's end; a conductor joins the two.
         ends = [0.0]
         for column, lane in zip(columns, lanes, strict=True):
-            beside = any(kind == "straight" for kind, _, _ in column.anchors)
+            beside = any(kind == "straight" and y == 0 for (kind, _, _), (_, y) in column.anchors.items())
             ends.append(lane - column.left if beside else lane)
             if beside:
                 block.lines.append(Line(junction.node, ((lane - column.left, top), (lane - 7, top))))
@@ -274,7 +274,7 @@ class _Draughtsman:
         """Symbol on the lane, label in its reserved box at the right. Returns the symbol's bottom."""
         w, h = SIZES[e.kind]
         plated = e.kind in PLATED
-        label = self._plate(e, x + w / 2 + 7, 0) if plated else self._chip(e, x + w / 2 + 6, 0)
+        label = self._plate(e, x + w / 2 + 9, 0) if plated else self._chip(e, x + w / 2 + 9, 0)
         row = max(h, label.box.h)
         block.symbols.append(Symbol(e.id, e.kind, Box(x - w / 2, y + (row - h) / 2, w, h)))
         block.labels.append(replace(label, box=label.box.moved(0, y + (row - label.box.h) / 2)))
@@ -320,7 +320,7 @@ class _Draughtsman:
                 sheet.lines.append(Line(tie.to, ((straight[0] + 7, straight[1]), end)))
                 continue
             start = sheet.anchors[("tie", tie.element.id, tie.to if tie.switch_end else "")]
-            points = (start, (start[0], channel), (end[0], channel), end)
+            points: tuple[tuple[float, float], ...] = (start, (start[0], channel), (end[0], channel), end)
             if tie.switch_end:
                 right = sheet.right + MARGIN
                 points = (start, (right, start[1]), (right, channel), (end[0], channel), end)
@@ -360,65 +360,3 @@ def _wrap(text: str, width: int) -> tuple[str, ...]:
     if len(lines) > 2:
         lines = [lines[0], lines[1][: max(3, width - 2)] + "…"]
     return tuple(line if len(line) <= 40 else line[:39] + "…" for line in lines)
-
-
-def _order_for_ties(f: Forest) -> set[str]:
-    """Bring the two buses of a tie side by side where plain chains lead to both; returns those ties' ids."""
-    straight: set[str] = set()
-    for tie in f.ties:
-        if tie.switch_end or straight or not _both_end_on_buses(f, tie):
-            continue
-        common = _common(f, tie)
-        if common is None:
-            continue
-        hangs = common.hangs
-        lanes = [(_chain_end(h), h) for h in hangs]
-        a = next((h for end, h in lanes if end == tie.at), None)
-        b = next((h for end, h in lanes if end == tie.to), None)
-        if a is None or b is None or len(_chain_kinds(a)) != len(_chain_kinds(b)):
-            continue
-        hangs.remove(b)
-        hangs.insert(hangs.index(a) + 1, b)
-        own = f.junctions[tie.at].hangs
-        mine = next(h for h in own if h.element.id == tie.element.id)
-        own.remove(mine)
-        own.append(mine)
-        straight.add(tie.element.id)
-    return straight
-
-
-def _both_end_on_buses(f: Forest, tie: Tie) -> bool:
-    return all(f.junctions[n].branching and f.junctions[n].bus is not None for n in (tie.at, tie.to))
-
-
-def _common(f: Forest, tie: Tie) -> Junction | None:
-    """The lowest junction from which both ends of the tie descend."""
-    above_a, above_b = _ancestors(f, tie.at), _ancestors(f, tie.to)
-    return next((f.junctions[n] for n in above_a if n in above_b), None)
-
-
-def _ancestors(f: Forest, node: str) -> list[str]:
-    found = []
-    while node in f.parent:
-        node = f.parent[node]
-        found.append(node)
-    return found
-
-
-def _chain_end(hang: Hang) -> str | None:
-    """The node of the first branching junction below, along a plain chain."""
-    link: Hang | None = hang
-    while link is not None and link.below is not None and not link.upward:
-        if link.below.branching:
-            return link.below.node
-        link = link.below.hangs[0] if link.below.hangs else None
-    return None
-
-
-def _chain_kinds(hang: Hang) -> list[str]:
-    kinds: list[str] = []
-    link: Hang | None = hang
-    while link is not None:
-        kinds.append(link.element.kind)
-        link = link.below.hangs[0] if link.below is not None and not link.below.branching and link.below.hangs else None
-    return kinds

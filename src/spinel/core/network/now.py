@@ -52,7 +52,6 @@ class DeviceNow:
 
 NEVER_SEEN = DeviceNow()
 _MOVES = {"opened": "open", "closed": "closed", "withdrawn": "withdrawn", "inserted": "open"}
-_FLAGS = {"blocked": ("blocked", True), "unblocked": ("blocked", False), "discharged": ("discharged", True)}
 
 
 def fold(events: Iterable[FieldEvent]) -> dict[str, DeviceNow]:
@@ -69,19 +68,17 @@ def fold(events: Iterable[FieldEvent]) -> dict[str, DeviceNow]:
 
 
 def _after(device: DeviceNow, event: FieldEvent) -> DeviceNow:
-    stamp = {"since": event.at, "by": event.actor}
+    stamped = replace(device, since=event.at, by=event.actor)
     if event.kind in _MOVES:
-        position = event.value or _MOVES[event.kind]
-        return replace(device, position=position, checked=False, **stamp)
+        return replace(stamped, position=event.value or _MOVES[event.kind], checked=False)
     if event.kind == "checked":
         return replace(device, checked=True)
     if event.kind == "found":
         if event.value in FOUND_STATES:
-            return replace(device, running=event.value == "running", **stamp)
-        return replace(device, position=event.value, checked=True, **stamp)
+            return replace(stamped, running=event.value == "running")
+        return replace(stamped, position=event.value, checked=True)
     if event.kind in ("started", "stopped"):
-        return replace(device, running=event.kind == "started", **stamp)
-    if event.kind in _FLAGS:
-        flag, value = _FLAGS[event.kind]
-        return replace(device, **{flag: value})
-    return device
+        return replace(stamped, running=event.kind == "started")
+    if event.kind in ("blocked", "unblocked"):
+        return replace(device, blocked=event.kind == "blocked")
+    return replace(device, discharged=True) if event.kind == "discharged" else device

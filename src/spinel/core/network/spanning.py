@@ -164,3 +164,65 @@ def _chain_up(network: Network, f: Forest, node: str, switch: Element) -> list[H
         came, node = e, next(n for n in e.ends if n != node)
         if any(link.entry == node for link in chain):
             return []
+
+
+def straighten(f: Forest) -> set[str]:
+    """Bring the two buses of a tie side by side where plain chains lead to both; returns those ties' ids."""
+    straight: set[str] = set()
+    for tie in f.ties:
+        if tie.switch_end or straight or not _both_end_on_buses(f, tie):
+            continue
+        common = _common(f, tie)
+        if common is None:
+            continue
+        hangs = common.hangs
+        lanes = [(_chain_end(h), h) for h in hangs]
+        a = next((h for end, h in lanes if end == tie.at), None)
+        b = next((h for end, h in lanes if end == tie.to), None)
+        if a is None or b is None or len(_chain_kinds(a)) != len(_chain_kinds(b)):
+            continue
+        hangs.remove(b)
+        hangs.insert(hangs.index(a) + 1, b)
+        own = f.junctions[tie.at].hangs
+        mine = next(h for h in own if h.element.id == tie.element.id)
+        own.remove(mine)
+        own.append(mine)
+        straight.add(tie.element.id)
+    return straight
+
+
+def _both_end_on_buses(f: Forest, tie: Tie) -> bool:
+    return all(f.junctions[n].branching and f.junctions[n].bus is not None for n in (tie.at, tie.to))
+
+
+def _common(f: Forest, tie: Tie) -> Junction | None:
+    """The lowest junction from which both ends of the tie descend."""
+    above_a, above_b = _ancestors(f, tie.at), _ancestors(f, tie.to)
+    return next((f.junctions[n] for n in above_a if n in above_b), None)
+
+
+def _ancestors(f: Forest, node: str) -> list[str]:
+    found = []
+    while node in f.parent:
+        node = f.parent[node]
+        found.append(node)
+    return found
+
+
+def _chain_end(hang: Hang) -> str | None:
+    """The node of the first branching junction below, along a plain chain."""
+    link: Hang | None = hang
+    while link is not None and link.below is not None and not link.upward:
+        if link.below.branching:
+            return link.below.node
+        link = link.below.hangs[0] if link.below.hangs else None
+    return None
+
+
+def _chain_kinds(hang: Hang) -> list[str]:
+    kinds: list[str] = []
+    link: Hang | None = hang
+    while link is not None:
+        kinds.append(link.element.kind)
+        link = link.below.hangs[0] if link.below is not None and not link.below.branching and link.below.hangs else None
+    return kinds

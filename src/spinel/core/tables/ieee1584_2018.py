@@ -5,8 +5,10 @@ configurations are confirmed only by their agreement between tables 1 and 3 to 5
 docs/sources.md says so. Tables are keyed by electrode configuration, then by the voltage of the model in V.
 """
 
+Coefficients = dict[str, dict[int, tuple[float, ...]]]
+
 #: Table 1, intermediate arcing current: k1 to k10.
-ARCING_CURRENT = {
+ARCING_CURRENT: Coefficients = {
     "VCB": {
         600: (-0.04287, 1.035, -0.083, 0, 0, -4.783e-9, 1.962e-6, -0.000229, 0.003141, 1.092),
         2700: (0.0065, 1.001, -0.024, -1.557e-12, 4.556e-10, -4.186e-8, 8.346e-7, 5.482e-5, -0.003191, 0.9729),
@@ -35,7 +37,7 @@ ARCING_CURRENT = {
 }
 
 #: Table 2, arcing-current variation: k1 (of voltage in kV to the sixth) to k7.
-VARIATION = {
+VARIATION: dict[str, tuple[float, ...]] = {
     "VCB": (0, -1.4269e-6, 8.3137e-5, -0.0019382, 0.022366, -0.12645, 0.30226),
     "VCBB": (1.138e-6, -6.0287e-5, 0.0012758, -0.013778, 0.080217, -0.24066, 0.33524),
     "HCB": (0, -3.097e-6, 0.00016405, -0.0033609, 0.033308, -0.16182, 0.34627),
@@ -44,7 +46,7 @@ VARIATION = {
 }
 
 #: Tables 3 to 5, incident energy: k1 to k13. k4 to k10 repeat the polynomial of table 1, one power higher.
-ENERGY = {
+ENERGY: Coefficients = {
     "VCB": {
         600: (0.753364, 0.566, 1.752636, 0, 0, -4.783e-9, 1.962e-6, -0.000229, 0.003141, 1.092, 0, -1.598, 0.957),
         2700: (2.40021, 0.165, 0.354202, -1.557e-12, 4.556e-10, -4.186e-8, 8.346e-7, 5.482e-5, -0.003191,

@@ -71,6 +71,7 @@
     if (link.classList && link.classList.contains("el")) {
       document.querySelectorAll(".el.sel").forEach(function (el) { el.classList.remove("sel"); });
       link.classList.add("sel");
+      document.dispatchEvent(new Event("card-opened"));
       event.detail.target.scrollTop = 0;
       if (window.innerWidth <= 1100) { event.detail.target.scrollIntoView(); }
     }
@@ -88,6 +89,8 @@
           var svg = this.$refs.sheet, self = this;
           this.w = Number(svg.dataset.width); this.h = Number(svg.dataset.height);
           this.fit();
+          this.near();
+          document.addEventListener("card-opened", function () { self.near(); });
           var from = null, moved = false;
           svg.addEventListener("wheel", function (e) { e.preventDefault(); self.scale(e.deltaY > 0 ? 1.15 : 1 / 1.15, e); }, {passive: false});
           svg.addEventListener("pointerdown", function (e) { from = {x: e.clientX, y: e.clientY}; moved = false; });
@@ -116,7 +119,17 @@
         },
         into: function () { this.scale(1 / 1.3); },
         out: function () { this.scale(1.3); },
-        fit: function () { this.v = [0, 0, this.w, this.h]; this.show(); }
+        fit: function () { this.v = [0, 0, this.w, this.h]; this.show(); },
+        // Beside an open card the whole would be too small to read: keep the text legible and the selection in view.
+        near: function () {
+          var svg = this.$refs.sheet, sel = svg.querySelector(".el.sel .hit");
+          if (!sel || !svg.clientWidth) { return; }
+          var k = Math.min(svg.clientWidth / this.w, svg.clientHeight / this.h), least = 0.92;
+          if (k >= least) { return; }
+          var w = svg.clientWidth / least, h = svg.clientHeight / least;
+          var x = Number(sel.getAttribute("x")) + Number(sel.getAttribute("width")) / 2, y = Number(sel.getAttribute("y"));
+          this.v = [Math.max(0, Math.min(x - w / 2, this.w - w)), Math.max(0, Math.min(y - h / 2, this.h - h)), w, h]; this.show();
+        }
       };
     });
   });
