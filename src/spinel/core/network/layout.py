@@ -164,16 +164,16 @@ class _Draughtsman:
         for column in columns:
             lanes.append(x + column.left)
             x += column.left + column.right
-        centre = (lanes[0] + lanes[-1]) / 2 if lanes else 0
-        lanes = [lane - centre for lane in lanes]
-        for column, lane in zip(columns, lanes, strict=True):
-            block.take(column, lane, top)
         # A tie on the bus line stands past the bus's end; a conductor joins the two.
+        ties = [any(k == "straight" and y == 0 for (k, _, _), (_, y) in c.anchors.items()) for c in columns]
+        own = [lane for lane, tie in zip(lanes, ties, strict=True) if not tie]
+        centre = (own[0] + own[-1]) / 2 if own else -24.0
+        lanes = [lane - centre for lane in lanes]
         ends = [0.0]
-        for column, lane in zip(columns, lanes, strict=True):
-            beside = any(kind == "straight" and y == 0 for (kind, _, _), (_, y) in column.anchors.items())
-            ends.append(lane - column.left if beside else lane)
-            if beside:
+        for column, lane, tie in zip(columns, lanes, ties, strict=True):
+            block.take(column, lane, top)
+            ends.append(lane - column.left if tie else lane)
+            if tie:
                 block.lines.append(Line(junction.node, ((lane - column.left, top), (lane - 7, top))))
         block.lines.append(Line(junction.node, ((0, 0), (0, top))))
         block.lines.append(Line(junction.node, ((min(ends) - 10, top), (max(ends) + 10, top)), bus=True))
@@ -217,35 +217,27 @@ class _Draughtsman:
         return block
 
     def _below(self, block: _Block, link: Hang, y: float) -> tuple[Hang | None, float]:
-        junction = link.below
-        for tie in self.forest.ties:
-            if tie.switch_end and tie.element.id == link.element.id:
-                symbol = block.symbols[-1].box
-                block.anchors[("tie", tie.element.id, tie.to)] = (symbol.x + symbol.w, symbol.y + 6)
-        if junction is None:
-            return None, y
+        """What follows an element: the next one of the chain, a junction, or several branches of a switch."""
+        beside = [(t.to, self._loose_end(t)) for t in self.forest.ties if t.switch_end and t.element is link.element]
         if link.also_below is not None:
-            self._fork(block, link, y)
-            return None, y
-        if junction.branching:
-            block.lines.append(Line(junction.node, ((0, y), (0, y + GAP))))
-            block.take(self._junction(junction), 0, y + GAP)
-            return None, y
-        if junction.stubs:
-            block.lines.append(Line(junction.node, ((0, y), (0, y + GAP))))
-            block.take(self._stub(junction.stubs[0], junction.node), 0, y + GAP)
-            return None, y
-        return junction.hangs[0], y
+            beside.append((link.also_below.node, self._junction(link.also_below)))
+        junction = link.below
+        if junction is not None and not junction.branching and not junction.stubs and not beside:
+            return junction.hangs[0], y
+        if junction is not None:
+            block.lines.append(Line(junction.node, ((0, y), (0, y + 2 * GAP if beside else y + GAP))))
+            block.take(self._junction(junction), 0, y + 2 * GAP if beside else y + GAP)
+        for node, branch in beside:
+            x = block.right + branch.left + 6
+            block.lines.append(Line(node, ((6, y), (6, y + GAP), (x, y + GAP), (x, y + 2 * GAP))))
+            block.take(branch, x, y + 2 * GAP)
+        return None, y
 
-    def _fork(self, block: _Block, link: Hang, y: float) -> None:
-        """Two branches below one switch: the first straight down, the second beside it."""
-        assert link.below is not None and link.also_below is not None
-        first, second = self._junction(link.below), self._junction(link.also_below)
-        block.lines.append(Line(link.below.node, ((0, y), (0, y + 2 * GAP))))
-        block.take(first, 0, y + 2 * GAP)
-        x = block.right + second.left + 6
-        block.lines.append(Line(link.also_below.node, ((6, y), (6, y + GAP), (x, y + GAP), (x, y + 2 * GAP))))
-        block.take(second, x, y + 2 * GAP)
+    def _loose_end(self, tie: Tie) -> _Block:
+        """A column of its own for an input of a switch that is fed from elsewhere in the drawing."""
+        block = _Block(left=9, right=9, bottom=GAP)
+        block.anchors[("tie", tie.element.id, tie.to)] = (0, 0)
+        return block
 
     def _switch_with_chain(self, block: _Block, link: Hang, y: float) -> float:
         """A transfer switch whose second input stands above it, beside the lane that feeds the first."""
@@ -320,12 +312,7 @@ class _Draughtsman:
                 sheet.lines.append(Line(tie.to, ((straight[0] + 7, straight[1]), end)))
                 continue
             start = sheet.anchors[("tie", tie.element.id, tie.to if tie.switch_end else "")]
-            points: tuple[tuple[float, float], ...] = (start, (start[0], channel), (end[0], channel), end)
-            if tie.switch_end:
-                right = sheet.right + MARGIN
-                points = (start, (right, start[1]), (right, channel), (end[0], channel), end)
-                sheet.right = right
-            sheet.lines.append(Line(tie.to, points))
+            sheet.lines.append(Line(tie.to, (start, (start[0], channel), (end[0], channel), end)))
             sheet.bottom, channel = channel, channel + CHANNEL
 
     def _chip(self, e: Element, x: float, y: float) -> Label:

@@ -179,7 +179,7 @@ def straighten(f: Forest) -> set[str]:
         lanes = [(_chain_end(h), h) for h in hangs]
         a = next((h for end, h in lanes if end == tie.at), None)
         b = next((h for end, h in lanes if end == tie.to), None)
-        if a is None or b is None or len(_chain_kinds(a)) != len(_chain_kinds(b)):
+        if a is None or b is None or _chain_kinds(a) != _chain_kinds(b):
             continue
         hangs.remove(b)
         hangs.insert(hangs.index(a) + 1, b)

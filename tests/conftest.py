@@ -1,0 +1,123 @@
+"""Shared fixtures. One demo database is built a session and copied for each test that writes."""
+
+from __future__ import annotations
+
+import shutil
+from collections.abc import Iterator
+from datetime import UTC, datetime, timedelta
+from pathlib import Path
+
+import pytest
+from flask import Flask
+from flask.testing import FlaskClient
+
+from spinel.actions import network, people, setup
+from spinel.actions.acting import Act, Actor
+from spinel.core.hazard import Study
+from spinel.core.network.check import accept
+from spinel.core.network.document import Network
+from spinel.core.profile import NORTH_AMERICAN
+from spinel.demo.build import build
+from spinel.demo.people import PASSWORD
+from spinel.demo.site import document, element_id
+from spinel.web.app import create_app
+
+MOMENT = datetime(2026, 11, 24, 22, 32, 8, tzinfo=UTC)
+
+
+@pytest.fixture(scope="session")
+def demo_network() -> Network:
+    return accept(document())
+
+
+@pytest.fixture(scope="session")
+def demo_study(demo_network: Network) -> Study:
+    return Study(demo_network, NORTH_AMERICAN, None, 40.0)
+
+
+@pytest.fixture(scope="session")
+def built(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    path = tmp_path_factory.mktemp("demo") / "demo.sqlite3"
+    setup.open_database(path)
+    with setup.connection():
+        build(MOMENT)
+    return path
+
+
+@pytest.fixture
+def database(built: Path, tmp_path: Path) -> Path:
+    """A copy of the demo database, bound to the models."""
+    path = tmp_path / "site.sqlite3"
+    shutil.copy(built, path)
+    network._site.cache_clear()
+    setup.open_database(path)
+    return path
+
+
+@pytest.fixture
+def open_db(database: Path) -> Iterator[Path]:
+    with setup.connection():
+        yield database
+
+
+class Clock:
+    def __init__(self) -> None:
+        self.now = MOMENT
+
+    def __call__(self) -> datetime:
+        return self.now
+
+    def forward(self, **by: float) -> None:
+        self.now += timedelta(**by)
+
+
+@pytest.fixture
+def clock() -> Clock:
+    return Clock()
+
+
+@pytest.fixture
+def app(database: Path, clock: Clock) -> Flask:
+    app = create_app(str(database), clock=clock, limit_sign_in=False)
+    app.config["WTF_CSRF_ENABLED"] = False
+    return app
+
+
+class Browser:
+    """A client that is signed in, and asks with a new request id each time unless told otherwise."""
+
+    def __init__(self, app: Flask, login: str):
+        self.client: FlaskClient = app.test_client()
+        answer = self.client.post("/sign-in", data={"login": login, "password": PASSWORD})
+        assert answer.status_code == 302, answer.text
+
+    def get(self, path: str, **options):
+        return self.client.get(path, **options)
+
+    def post(self, path: str, data: dict | None = None, **options):
+        import uuid
+
+        return self.client.post(path, data={"request_id": str(uuid.uuid4()), **(data or {})}, **options)
+
+
+@pytest.fixture
+def sign_in(app: Flask):
+    return lambda login: Browser(app, login)
+
+
+def actor(login: str) -> Actor:
+    return next(people.actor(p.id) for p in people.everybody() if p.login == login)
+
+
+def act(login: str, request_id: str | None = None, **later: float) -> Act:
+    """An act of a demo person at the demo's moment, or so much later."""
+    return Act(actor(login), MOMENT + timedelta(**later), request_id)
+
+
+def person(login: str) -> int:
+    found = actor(login).id
+    assert found is not None
+    return found
+
+
+__all__ = ["MOMENT", "PASSWORD", "act", "actor", "element_id", "person"]
