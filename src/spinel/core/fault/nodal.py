@@ -123,7 +123,7 @@ class NodalModel:
                 va, vb = voltages[self._index[b.a]], voltages[self._index[b.b]]
                 nearer = b.a if abs(va) < abs(vb) else b.b
                 volts = self.network.node[nearer].nominal_voltage_v
-                shares[b.element.id] = Share(b.element, abs((va - vb) / b.z_pu) * base_ka(volts), volts)
+                shares[b.element.id] = Share(b.element, float(abs((va - vb) / b.z_pu)) * base_ka(volts), volts)
         contributions = []
         for i in self.injections:
             amount = abs((1 - voltages[self._index[i.node]]) / i.z_pu)

@@ -90,7 +90,8 @@ def _describe(data: dict[str, Any], error: jsonschema.ValidationError) -> Proble
         missing = error.message.split("'")[1]
         return Problem(owner, missing, "missing", "must be given")
     if error.validator == "additionalProperties":
-        return Problem(owner, field, "an unknown field", error.message.split("(")[-1].rstrip(")"))
+        unknown = error.message.split("'")[1]
+        return Problem(owner, unknown, "an unknown field", "the fields that `spinel network schema` lists")
     return Problem(owner, field, show(error.instance), _allowed(error))
 
 
@@ -113,8 +114,11 @@ def _allowed(error: jsonschema.ValidationError) -> str:
 def _identities(data: dict[str, Any]) -> list[Problem]:
     problems = []
     for group, key in (("nodes", "id"), ("enclosures", "id"), ("elements", "id"), ("elements", "tag"), ("cases", "id")):
-        counts = Counter(r[key].casefold() if key == "tag" else r[key] for r in data[group])
-        for value, count in counts.items():
+        # tags that differ only in case are read aloud alike
+        values = [r[key] for r in data[group]]
+        counts = Counter(v.casefold() for v in values) if key == "tag" else Counter(values)
+        for value in dict.fromkeys(values):
+            count = counts[value.casefold() if key == "tag" else value]
             if count > 1:
                 problems.append(Problem(str(value), key, f"used {count} times", f"unique among {group}"))
     nodes = {n["id"] for n in data["nodes"]}

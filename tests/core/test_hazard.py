@@ -1,0 +1,181 @@
+"""The figure of a place: worst over cases and currents, cleared by the device that really sees it, or none at all."""
+
+import copy
+
+import pytest
+
+from spinel.core.errors import InputError, NotFound
+from spinel.core.hazard import Study, frozen
+from spinel.core.network.check import accept
+from spinel.core.profile import NORTH_AMERICAN
+from spinel.demo.site import document, element_id
+
+
+def study_of(doc, ceiling=40.0):
+    return Study(accept(doc), NORTH_AMERICAN, None, ceiling)
+
+
+def edited(tag, **values):
+    doc = copy.deepcopy(document())
+    next(e for e in doc["elements"] if e["tag"] == tag).update(values)
+    return doc
+
+
+def enclosure(id_, **values):
+    doc = copy.deepcopy(document())
+    next(e for e in doc["enclosures"] if e["id"] == id_).update(values)
+    return doc
+
+
+def test_the_figure_is_the_worst_of_every_case_and_both_currents(demo_study):
+    """Compared with a plain maximum over studies of one case each."""
+    whole = demo_study.hazard(element_id("MC1"), "bus")
+    singles = []
+    for case in document()["cases"]:
+        doc = {**document(), "cases": [case]}
+        singles.append(study_of(doc).hazard(element_id("MC1"), "bus"))
+    assert whole.energy_cal_cm2 == pytest.approx(max(h.energy_cal_cm2 for h in singles))
+    assert whole.boundary_mm == pytest.approx(max(h.boundary_mm for h in singles))
+    worst = max(singles, key=lambda h: h.energy_cal_cm2)
+    assert whole.energy.case == worst.energy.case
+
+
+def test_the_line_side_of_a_main_is_cleared_upstream(demo_study):
+    """SWB-A's line terminals are not separated: its main is not believed, on either side. SWB-B's are."""
+    for touches in ("line_side", "feeder"):
+        a = demo_study.hazard(element_id("52-A"), touches)
+        assert a.energy.clearing.device.tag in ("52-T1", "52-T2")
+        assert ("52-A", "in the enclosure of the arc, line terminals not separated") in a.energy.clearing.passed_over
+    assert demo_study.hazard(element_id("52-B"), "line_side").energy.clearing.device.tag in ("52-T1", "52-T2")
+    feeder = demo_study.hazard(element_id("52-B"), "feeder")
+    assert any(d.tag == "52-B" for d in feeder.energy.clearing.devices)
+    assert feeder.energy_cal_cm2 < demo_study.hazard(element_id("52-B"), "line_side").energy_cal_cm2
+
+
+def test_the_slowest_source_sets_the_duration(demo_study):
+    """With the ship feeding back for 0.5 s the arc at SWB-B lasts that long, though its main clears in 0.44 s."""
+    figure = demo_study.hazard(element_id("SWB-B"), "bus").energy
+    assert figure.case == "ship feeding back"
+    assert figure.clearing.device.tag == "SC-1"
+    assert figure.duration_s == 0.5
+
+
+def test_a_trip_setting_changes_the_energy():
+    slow = study_of(edited("F-A1", curve={"type": "trip", "long_pickup_a": 600, "long_delay_s": 8,
+                                          "short_pickup_a": 3000, "short_delay_s": 0.2}))  # fmt: skip
+    fast, was = slow.hazard(element_id("MC1")), study_of(document()).hazard(element_id("MC1"))
+    assert was.energy.duration_s == pytest.approx(0.33)
+    assert fast.energy.duration_s == pytest.approx(0.22)
+    assert fast.energy_cal_cm2 == pytest.approx(was.energy_cal_cm2 * 0.22 / 0.33)
+
+
+def test_a_device_that_fails_its_duty_check_is_passed_over_for_the_next():
+    weak = study_of(edited("F-A1", interrupting_ka=10)).hazard(element_id("MC1"))
+    assert weak.energy.clearing.device.tag != "F-A1"
+    assert any(tag == "F-A1" and "rated to interrupt 10 kA" in why for tag, why in weak.energy.clearing.passed_over)
+
+
+@pytest.mark.parametrize(
+    ("tag", "values", "adequate", "reason"),
+    [
+        ("MC2-2B", {}, False, "rated to interrupt 14 kA where"),
+        ("MC1-2B", {}, True, "rated 42 kA"),
+        ("MC1-2B", {"rated_voltage_v": 240}, False, "rated 240 V on a 480 V circuit"),
+        ("MC1-2B", {"interrupting_ka": KeyError}, False, "not recorded"),
+    ],
+)
+def test_duty_check(tag, values, adequate, reason):
+    doc = copy.deepcopy(document())
+    element = next(e for e in doc["elements"] if e["tag"] == tag)
+    for key, value in values.items():
+        element.pop(key) if value is KeyError else element.update({key: value})
+    duty = study_of(doc).duty[element_id(tag)]
+    assert duty.adequate is adequate and reason in duty.reason
+
+
+def test_two_seconds_only_where_escape_is_clear():
+    """Common practice, no source: a person who can get clear is taken to have left after two seconds."""
+    capped = study_of(document()).hazard(element_id("G-1"))
+    assert capped.energy.capped and capped.energy.duration_s == 2.0
+    trapped = study_of(enclosure("e-g", escape_clear=False)).hazard(element_id("G-1"))
+    assert trapped.energy is None and "nothing clears G-1" in trapped.no_figure and "escape" in trapped.no_figure
+
+
+@pytest.mark.parametrize(
+    ("tag", "touches", "why"),
+    [("BB-1", "bus", "direct current"), ("DCB-1", "bus", "direct current"), ("CTL-1", "bus", "direct current")],
+)
+def test_outside_every_method_there_is_no_figure(demo_study, tag, touches, why):
+    found = demo_study.hazard(element_id(tag), touches)
+    assert found.energy is None and found.kit is None and why in found.no_figure
+
+
+@pytest.mark.parametrize(
+    ("change", "why"),
+    [
+        ({"gap_mm": 200}, "IEEE 1584-2018 covers 6.35 to 76.2 mm"),
+        ({"electrode_configuration": None}, "not recorded"),
+    ],
+)
+def test_a_case_that_no_method_covers_leaves_no_figure_at_all(change, why):
+    doc = copy.deepcopy(document())
+    box = next(e for e in doc["enclosures"] if e["id"] == "e-mc1")
+    for key, value in change.items():
+        box.pop(key) if value is None else box.update({key: value})
+    found = study_of(doc).hazard(element_id("MC1"))
+    assert found.energy is None and why in found.no_figure
+
+
+def test_single_phase_has_no_figure():
+    doc = copy.deepcopy(document())
+    next(n for n in doc["nodes"] if n["id"] == "n-mc1")["phases"] = 1
+    assert "single-phase" in study_of(doc).hazard(element_id("MC1")).no_figure
+
+
+def test_shock_voltage_is_the_highest_that_opening_exposes(demo_study):
+    """The 24 V gate control box holds nothing else; PSU-1's cabinet also holds its 480 V side."""
+    assert demo_study.hazard(element_id("CTL-1")).below_threshold
+    psu = demo_study.hazard(element_id("PSU-1"))
+    assert not psu.below_threshold and psu.voltage_v == 480
+    doc = copy.deepcopy(document())
+    box = next(e for e in doc["enclosures"] if e["id"] == "e-ctl")
+    box["auxiliary_supplies"] = [{"name": "Heater", "voltage_v": 120, "current": "ac", "source": "elsewhere"}]
+    heated = study_of(doc).hazard(element_id("CTL-1"))
+    assert not heated.below_threshold and (heated.voltage_v, heated.current) == (120, "ac")
+
+
+def test_distance_moves_energy_but_never_the_boundary(demo_study):
+    near, far = (demo_study.hazard(element_id("MC1"), "bus", d) for d in (455, 610))
+    assert far.energy_cal_cm2 < near.energy_cal_cm2
+    assert far.boundary_mm == near.boundary_mm
+    assert far.standard_distance_mm == near.standard_distance_mm == 455
+
+
+def test_barricade_is_the_larger_boundary_in_both_units(demo_study):
+    wide = demo_study.hazard(element_id("SWB-B"), "bus")
+    assert wide.barricade_mm == wide.boundary_mm > 1000
+    narrow = demo_study.hazard(element_id("P-21"), "bus")
+    assert narrow.boundary_mm < 1000
+    assert (narrow.barricade_mm, narrow.barricade_in) == (1000, 42)
+
+
+@pytest.mark.parametrize("distance", [304, 5001, float("nan"), 18, 0, -455])
+def test_an_absurd_distance_is_refused(demo_study, distance):
+    with pytest.raises(InputError, match="working_distance_mm"):
+        demo_study.hazard(element_id("MC1"), "bus", distance)
+
+
+def test_unknown_places_are_refused(demo_study):
+    with pytest.raises(NotFound):
+        demo_study.hazard("nowhere")
+    with pytest.raises(InputError, match="touches"):
+        demo_study.hazard(element_id("MC1"), "roof")
+
+
+def test_a_frozen_hazard_is_plain_data_with_its_working(demo_study):
+    from spinel.core.canonical import canonical
+
+    data = frozen(demo_study.hazard(element_id("SWG-1")))
+    canonical(data)
+    assert set(data["energy"]["currents"]["intermediate_ka"]) == {"600", "2700", "14300"}
+    assert data["energy"]["fault"]["contributions_ka"]["U-1"] > 15

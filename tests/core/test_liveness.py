@@ -1,0 +1,110 @@
+"""What is alive, against a sparse-graph routine that core's liveness does not use, and in named cases."""
+
+import random
+
+import numpy as np
+import pytest
+from networks import make
+from scipy.sparse import coo_matrix
+from scipy.sparse.csgraph import connected_components
+
+from spinel.core.network.check import accept
+from spinel.core.network.circuit import at_present
+from spinel.core.network.document import SWITCHING
+from spinel.core.network.liveness import DEAD, LIVE, UNKNOWN, around, liveness
+from spinel.core.network.now import FieldEvent, fold
+
+FEED = {"source", "battery", "ups"}
+MAY = {"generator", "inverter", "shore_connection", "motor", "capacitor"}
+
+
+def expected(network, positions):
+    """Node states by connected components of an adjacency matrix; positions by element id (None: unknown)."""
+    index = {n.id: i for i, n in enumerate(network.nodes)}
+
+    def components(with_unknown):
+        rows, columns = [], []
+        for e in network.elements:
+            position = positions.get(e.id)
+            pairs = [(e.ends[0], e.ends[-1])] if len(e.ends) == 2 else []
+            if e.kind == "transfer_switch":
+                normal, emergency, load = e.ends
+                pairs = {"normal": [(normal, load)], "emergency": [(emergency, load)], "off": []}.get(
+                    position, [(normal, load), (emergency, load)] if with_unknown else []
+                )
+            elif e.kind in SWITCHING and not (position == "closed" or (position is None and with_unknown)):
+                pairs = []
+            rows += [index[a] for a, _ in pairs]
+            columns += [index[b] for _, b in pairs]
+        matrix = coo_matrix((np.ones(len(rows)), (rows, columns)), shape=(len(index), len(index)))
+        return connected_components(matrix, directed=False)[1]
+
+    certain, possible = components(False), components(True)
+    live = {certain[index[n]] for e in network.elements if e.kind in FEED for n in e.ends}
+    maybe = {possible[index[n]] for e in network.elements if e.kind in FEED | MAY for n in e.ends}
+    return {
+        n: LIVE if certain[i] in live else UNKNOWN if possible[i] in maybe else DEAD for n, i in index.items()
+    }  # fmt: skip
+
+
+@pytest.mark.parametrize("seed", range(120))
+def test_liveness_agrees_with_a_sparse_graph_routine(seed):
+    network = accept(make(seed))
+    dice = random.Random(seed)
+    events, positions = [], {}
+    for i, e in enumerate(network.elements):
+        if e.kind in SWITCHING and dice.random() < 0.85:
+            choices = ("normal", "emergency", "off") if e.kind == "transfer_switch" else ("open", "closed")
+            positions[e.id] = dice.choice(choices)
+            events.append(FieldEvent(i, "t", "a", "found", e.id, positions[e.id]))
+    now = fold(events)
+    assert liveness(network, at_present(network, now), now).nodes == expected(network, positions)
+
+
+def walked(network, **changed):
+    found = {e.tag: e.normal_position for e in network.elements if e.kind in SWITCHING} | {"G-1": "stopped"}
+    found |= {k.replace("_", "-"): v for k, v in changed.items()}
+    return [FieldEvent(i, "t", "a", "found", network.by_tag[t].id, v) for i, (t, v) in enumerate(found.items())]
+
+
+def states(network, events):
+    now = fold(events)
+    found = liveness(network, at_present(network, now), now)
+    return {e.tag: found.elements[e.id] for e in network.elements}
+
+
+def test_named_cases(demo_network):
+    n = demo_network
+    normal = states(n, walked(n))
+    assert (normal["MC1"], normal["G-1"], normal["52-G"], normal["LP-1"]) == (LIVE, UNKNOWN, UNKNOWN, LIVE)
+    assert states(n, walked(n, F_A4="open"))["LP-1"] == DEAD
+    # back-feed through a transformer: T1's low side is fed by the tie, so its high side is live with 52-T1 open
+    assert states(n, walked(n, **{"52-T1": "open", "52-TIE": "closed"}))["T1"] == LIVE
+    # an inverter behind an open feeder may feed
+    assert states(n, walked(n, F_A3="open"))["PV-1"] == UNKNOWN
+    # a ship may feed its connection
+    assert states(n, walked(n, F_B3="open"))["SC-1"] == UNKNOWN
+    # a motor that can turn may feed
+    assert states(n, walked(n, **{"MC1-2B": "open"}))["P-21"] == UNKNOWN
+    # the battery feeds the charger's AC side through the charger
+    assert states(n, walked(n, F_B2="open"))["CH-1"] == LIVE
+    # a transfer switch in automatic joins both sides: the stand-by side is live from the network
+    assert states(n, walked(n, ATS_1="automatic"))["52-G"] == UNKNOWN
+
+
+def test_an_opened_device_that_nobody_checked_is_of_unknown_position(demo_network):
+    opened = [*walked(demo_network), FieldEvent(99, "t", "a", "opened", demo_network.by_tag["F-A4"].id)]
+    assert states(demo_network, opened)["LP-1"] == UNKNOWN
+    checked = [*opened, FieldEvent(100, "t", "a", "checked", demo_network.by_tag["F-A4"].id)]
+    assert states(demo_network, checked)["LP-1"] == DEAD
+
+
+def test_without_any_walk_down_nothing_is_dead(demo_network):
+    assert DEAD not in states(demo_network, []).values()
+
+
+def test_the_island_around_a_device_reaches_through_it_and_through_transformers(demo_network):
+    n = demo_network
+    now = fold(walked(n, F_A4="open"))
+    island = {n.element[i].tag for i in around(n, at_present(n, now), n.by_tag["F-A4"])}
+    assert {"LP-1", "SWB-A", "T1", "SWG-1", "MC2", "BB-1"} <= island
