@@ -41,6 +41,10 @@ def transaction() -> Iterator[None]:
 
 @contextmanager
 def connection() -> Iterator[None]:
-    """A connection for the length of a request or a command."""
-    with database.connection_context():
+    """A connection for the length of a request or a command; inside another one it is the same."""
+    opened = database.connect(reuse_if_open=True)
+    try:
         yield
+    finally:
+        if opened:
+            database.close()

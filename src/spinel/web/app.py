@@ -63,13 +63,14 @@ def create_app(
     )
     app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
     app.jinja_env.globals["new_request_id"] = lambda: str(uuid.uuid4())
+    # first: connection and clock, also for a form that is then refused for its token
+    _register_hooks(app)
     CSRFProtect(app)
     Compress(app)
     filters.register(app)
     session.register(app)
     for module in (board, network_pages, jobs, permits, papers, records):
         app.register_blueprint(module.pages)
-    _register_hooks(app)
     _register_errors(app)
     return app
 
@@ -111,7 +112,7 @@ def _register_hooks(app: Flask) -> None:
     def everywhere() -> dict[str, object]:
         """What every page shows: the strip, the title block, the words of the site's profile."""
         if not hasattr(g, "now"):
-            return {"profile": NORTH_AMERICAN, "terms": NORTH_AMERICAN.terms}
+            return {"profile": NORTH_AMERICAN, "terms": NORTH_AMERICAN.terms, "strip": [], "me": None, "site": None}
         has_network = network.published()
         site = network.site() if has_network else None
         profile = site.profile if site else NORTH_AMERICAN

@@ -16,7 +16,8 @@ pages = Blueprint("records", __name__)
 def page():
     wanted = _wanted()
     before = request.args.get("before", "")
-    rows = records.entries(**wanted, before=int(before) if before.isascii() and before.isdigit() else None)
+    number = before.isascii() and before.isdigit() and len(before) < 16
+    rows = records.entries(**wanted, before=int(before) if number else None)
     actors, acts = records.filters()
     verdict = records.verify() if "verify" in request.args else None
     count, head = records.head()

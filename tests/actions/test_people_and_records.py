@@ -1,0 +1,173 @@
+"""Signing in, the ledger, the schema, and documents from the command line."""
+
+import json
+import sqlite3
+
+import pytest
+from click.testing import CliRunner
+from conftest import MOMENT, PASSWORD, act, actor
+from peewee import IntegrityError
+
+from spinel import cli
+from spinel.actions import people, records, setup
+from spinel.actions.acting import work
+from spinel.core.errors import InputError, NotAllowed, Refusal
+from spinel.demo.site import document
+from spinel.store import ledger
+from spinel.store.database import database as db
+
+
+@pytest.mark.usefixtures("open_db")
+class TestSignIn:
+    def test_five_failures_lock_the_account_for_a_quarter_of_an_hour(self):
+        for _ in range(5):
+            with pytest.raises(Refusal, match="wrong"):
+                people.sign_in("maren", "nonsense", "", MOMENT)
+        with pytest.raises(Refusal, match="Too many"):
+            people.sign_in("maren", PASSWORD, "", MOMENT)
+        later = act("maren", minutes=16).now
+        assert people.sign_in("MAREN ", PASSWORD, "", later).login == "maren"
+
+    def test_the_refusal_does_not_tell_whether_the_account_exists(self):
+        said = set()
+        for login in ("maren", "nobody"):
+            with pytest.raises(Refusal) as refused:
+                people.sign_in(login, "nonsense", "", MOMENT)
+            said.add(str(refused.value))
+        assert len(said) == 1
+
+    def test_passwords_are_stored_hashed(self):
+        rows = db.execute_sql("SELECT password_hash FROM person").fetchall()
+        assert all(r[0].startswith("scrypt:") and PASSWORD not in r[0] for r in rows)
+
+    @pytest.mark.parametrize(
+        ("values", "field"),
+        [({"login": "x"}, "login"), ({"login": "a b"}, "login"), ({"password": "short"}, "password"),
+         ({"roles": ["king"]}, "roles"), ({"name": ""}, "name"), ({"login": "maren"}, "login")],
+    )  # fmt: skip
+    def test_a_person_is_registered_only_when_everything_fits(self, values, field):
+        fine = {"login": "newone", "name": "New One", "password": "long enough password", "roles": ["worker"]}
+        with pytest.raises(InputError) as refused:
+            people.add_person(act("maren"), **{**fine, **values})
+        assert refused.value.field == field
+        with pytest.raises(NotAllowed):
+            people.add_person(act("sorcha"), **fine)
+
+
+@pytest.mark.usefixtures("open_db")
+class TestLedger:
+    def test_an_act_that_fails_leaves_nothing(self):
+        before = ledger.head()
+        with pytest.raises(RuntimeError), work(act("maren")) as unit:
+            unit.record("something", "x", {})
+            raise RuntimeError
+        assert ledger.head() == before
+
+    @pytest.mark.parametrize("table", ["ledger", "field_event", "revision", "permit_record"])
+    @pytest.mark.parametrize("change", ["UPDATE {} SET rowid = rowid", "DELETE FROM {}"])
+    def test_what_was_written_can_be_neither_changed_nor_deleted(self, table, change):
+        with pytest.raises(IntegrityError, match="append-only"):
+            db.execute_sql(change.format(table))
+
+    @pytest.mark.parametrize("column", ["at", "actor", "act", "subject", "payload", "previous_hash", "hash"])
+    def test_a_change_behind_the_triggers_is_found(self, open_db, column):
+        value = "2020-01-01T00:00:00Z" if column == "at" else '{"a":1}' if column == "payload" else "forged"
+        with sqlite3.connect(open_db) as raw:
+            raw.execute("DROP TRIGGER ledger_no_update")
+            raw.execute(f"UPDATE ledger SET {column} = ? WHERE seq = 20", (value,))
+        assert records.verify().broken_at in (20, 21)
+
+    def test_a_missing_row_and_a_cut_tail_are_found(self, open_db):
+        count, head = records.head()
+        assert records.verify(head, count).broken_at is None
+        with sqlite3.connect(open_db) as raw:
+            raw.execute("DROP TRIGGER ledger_no_delete")
+            raw.execute("DELETE FROM ledger WHERE seq = ?", (count,))
+        assert records.verify().broken_at is None
+        assert "tail was cut" in records.verify(head, count).reason
+        assert records.verify(head).broken_at is not None
+        with sqlite3.connect(open_db) as raw:
+            raw.execute("DELETE FROM ledger WHERE seq = 7")
+        assert records.verify().broken_at == 8
+
+
+def test_every_table_is_strict_and_durable(open_db):
+    rows = db.execute_sql("SELECT name, sql FROM sqlite_master WHERE type = 'table' AND name <> 'schema_migration'")
+    for name, sql in rows.fetchall():
+        assert sql.rstrip().endswith("STRICT"), name
+    assert db.execute_sql("PRAGMA synchronous").fetchone()[0] == 2
+    assert db.execute_sql("PRAGMA journal_mode").fetchone()[0] == "wal"
+    assert db.execute_sql("PRAGMA foreign_keys").fetchone()[0] == 1
+
+
+@pytest.fixture
+def run(tmp_path, monkeypatch):
+    monkeypatch.setenv("SPINEL_DB", str(tmp_path / "own.sqlite3"))
+    return lambda *args, **options: CliRunner().invoke(cli.main, list(args), **options)
+
+
+def test_a_site_that_is_not_the_demo_from_the_first_day(run, tmp_path):
+    file = tmp_path / "site.json"
+    file.write_text(json.dumps({**document(), "site": {**document()["site"], "name": "Another place"}}))
+    assert "acceptable: 60 elements" in run("network", "check", str(file)).output
+    refused = run("network", "import", str(file))
+    assert refused.exit_code == 1 and "coordinator-add" in refused.output
+    assert run("coordinator-add", "anna", "--name", "Anna Boss", "--password", "a long password").exit_code == 0
+    assert "published as revision 1" in run("network", "import", str(file)).output
+    again = run("network", "import", str(file))
+    assert again.exit_code == 1 and "revision 1 as published" in again.output
+    options = ("--role", "worker", "--as", "anna", "--password", "another long one")
+    assert run("person-add", "will", "--name", "Will Work", *options).exit_code == 0
+    assert run("qualify", "will", "test", "panelboard", "2030-01-01", "--as", "anna").exit_code == 0
+    assert run("setting", "ceiling_cal_cm2", "25", "--as", "anna").exit_code == 0
+    assert run("setting", "ceiling_cal_cm2", "nan", "--as", "anna").exit_code == 1
+    assert run("setting", "ceiling_cal_cm2", "25", "--as", "will").exit_code == 1
+    assert run("verify").output.startswith("intact: 5 entries")
+    assert json.loads(run("network", "schema").output)["title"] == "Spinel network"
+
+
+def test_a_bad_document_is_refused_and_nothing_is_saved(run, tmp_path):
+    run("coordinator-add", "anna", "--name", "Anna Boss", "--password", "a long password")
+    doc = document()
+    broken = {**doc, "elements": [{**e, "ends": ["n-t1p", "n-t1p"]} if e["tag"] == "T1" else e for e in doc["elements"]]}
+    file = tmp_path / "bad.json"
+    file.write_text(json.dumps(broken))
+    for command in ("check", "import"):
+        refused = run("network", command, str(file))
+        assert refused.exit_code == 1 and "T1: ends is n-t1p twice" in refused.output and "Traceback" not in refused.output
+    setup.open_database(tmp_path / "own.sqlite3")
+    with setup.connection():
+        assert db.execute_sql("SELECT count(*) FROM revision").fetchone()[0] == 0
+        assert actor("anna").roles == {"coordinator"}
+
+
+HEADER = (
+    "method,voltage_v,bolted_fault_current_ka,electrode_configuration,gap_mm,working_distance_mm,duration_ms,"
+    "reduced_duration_ms,enclosure_height_mm,enclosure_width_mm,enclosure_depth_mm,equipment_class,grounding,enclosed\n"
+)
+
+
+def test_calc_arcflash_reproduces_the_worked_examples_and_keeps_going_past_a_refusal(run):
+    """IEEE 1584-2018 Annex D, example 2, to the printed digits; the second row is refused, the third computed."""
+    rows = (
+        "ieee1584-2018,480,45,VCB,32,609.6,61.3,319,610,610,254,,,\n"
+        "ieee1584-2018,0.48,45,VCB,32,609.6,61.3,319,610,610,254,,,\n"
+        "lee,34500,10,,,1000,100,,,,,,,\n"
+        "magic,480,45,VCB,32,609.6,61.3,,610,610,254,,,\n"
+        "ieee1584-2018,480,nan,VCB,32,609.6,61.3,,610,610,254,,,\n"
+        "ieee1584-2018,480,20,VOA,32,609.6,100,,,,,,,\n"
+    )
+    found = run("calc", "arcflash", "-", input=HEADER + rows)
+    assert found.exit_code == 1
+    import csv
+    import io
+
+    one, two, three, four, five, six = csv.DictReader(io.StringIO(found.output))
+    assert round(float(one["incident_energy_j_cm2"]), 3) == 11.585
+    assert round(float(one["reduced_incident_energy_j_cm2"]), 3) == 53.156
+    assert round(float(one["reduced_arc_flash_boundary_mm"])) == 2669
+    assert len(one["arcing_current_ka"]) > 12 and one["error"] == ""
+    assert "voltage_v" in two["error"] and two["incident_energy_j_cm2"] == ""
+    assert float(three["incident_energy_j_cm2"]) == pytest.approx(73.899) and three["arcing_current_ka"] == ""
+    assert "method" in four["error"] and "bolted_fault_current_ka" in five["error"]
+    assert six["error"] == "" and six["enclosure_correction_factor"] == "1.0"

@@ -1,0 +1,148 @@
+"""Every address times every role: who is let in, who is refused, and nobody without signing in."""
+
+import pytest
+from conftest import act, element_id
+
+from spinel.actions import jobs, permit_moves, permits
+from spinel.core.people import ROLES
+from spinel.core.permit.life import BRIEFING, MOVES
+from spinel.demo.people import PASSWORD
+
+EVERYBODY = frozenset(ROLES)
+PLANNERS = frozenset({"coordinator", "person_in_charge"})
+#: What each endpoint that writes asks for. Everything else is for everybody who is signed in.
+WRITES = {
+    "network.found": EVERYBODY,
+    "jobs.start": PLANNERS,
+    "jobs.answer": PLANNERS,
+    "jobs.draft": PLANNERS,
+    "jobs.close": frozenset({"coordinator"}),
+    "jobs.cancel": frozenset({"coordinator"}),
+    "permits.save": PLANNERS,
+    "session.sign_out": EVERYBODY,
+    "session.sign_in": EVERYBODY,
+}
+#: role -> a demo login that holds that role alone, registered for this test
+LOGINS = {role: f"only-{role.replace('_', '-')}" for role in ROLES}
+ARGUMENTS = {"number": "EWP-0005", "element_id": element_id("MC1-4A"), "tag": "MC1", "filename": "mark.svg"}
+
+
+@pytest.fixture
+def browsers(app, sign_in):
+    from spinel.actions import people, setup
+
+    with setup.connection():
+        for role, login in LOGINS.items():
+            people.add_person(act("maren"), login, f"Only {role}", PASSWORD, [role])
+    return {role: sign_in(login) for role, login in LOGINS.items()}
+
+
+def addresses(app):
+    """Every rule of the map with a method and its arguments filled in."""
+    with app.test_request_context():
+        from flask import url_for
+
+        for rule in app.url_map.iter_rules():
+            for method in sorted(rule.methods & {"GET", "POST"}):
+                values = {k: v for k, v in ARGUMENTS.items() if k in rule.arguments}
+                if rule.endpoint.startswith("jobs.") and "number" in values:
+                    values["number"] = "J-0014"
+                if "revision_hash" in rule.arguments:
+                    values["revision_hash"] = "0" * 64
+                moves = ["move"] if "move" in rule.arguments else [None]
+                if moves != [None]:
+                    from spinel.web.permits import POSTS
+
+                    moves = list(POSTS)
+                for move in moves:
+                    more = {"move": move} if move else {}
+                    yield rule.endpoint, method, url_for(rule.endpoint, **values, **more), move
+
+
+def allowed(endpoint, method, move):
+    if method == "GET":
+        return EVERYBODY
+    if move == "copy":
+        return PLANNERS
+    if move:
+        return frozenset(MOVES[move.replace("-", "_")].roles)
+    return WRITES[endpoint]
+
+
+def test_every_address_for_every_role(app, browsers):
+    """403 exactly for the roles that may not; whoever may is stopped by nothing but the form's content."""
+    seen = set()
+    for endpoint, method, address, move in list(addresses(app)):
+        if endpoint in ("session.sign_out", "session.sign_in", "static", "papers.permit_pdf"):
+            continue
+        seen.add((endpoint, move))
+        for role, browser in browsers.items():
+            data = {"version": "1", "covered": [k for k, _ in BRIEFING], "special": "none at all",
+                    "statements": ["safe", "qualified", "briefed"], "attended": "1", "reason": "some reason",
+                    "cause": "some cause", "left": "all in order", "learnt": "something", "circuit_changed": "no",
+                    "title": "A fine title", "task": "test", "touches": "bus", "element": element_id("MC1"),
+                    "justification": "none", "value": "nothing", "note": "a note", "password": "wrong",
+                    "window_start": "2026-11-24T16:32", "window_end": "2026-11-24T18:32", "steps": "one"}  # fmt: skip
+            answer = browser.get(address) if method == "GET" else browser.post(address, data)
+            may = role in allowed(endpoint, method, move)
+            assert (answer.status_code == 403) == (not may), (role, method, address, answer.status_code)
+            assert answer.status_code < 500, (role, method, address)
+    assert len(seen) > 30
+
+
+def test_nobody_sees_anything_without_signing_in(app):
+    client = app.test_client()
+    for endpoint, method, address, _ in list(addresses(app)):
+        if endpoint in ("static", "session.sign_in"):
+            continue
+        answer = client.get(address) if method == "GET" else client.post(address)
+        assert answer.status_code == 302 and "/sign-in" in answer.headers["Location"], address
+        fragment = client.get(address, headers={"HX-Request": "true"}) if method == "GET" else None
+        assert fragment is None or fragment.status_code in (401, 405)
+
+
+def test_a_refused_role_leaves_no_trace(app, sign_in, open_db):
+    """Approve, issue, accept by the wrong people: state and ledger stay."""
+    from spinel.actions import records
+
+    seen = permits.view("EWP-0005", act("maren").now)
+    before = records.head()[0]
+    for login, move in (("maren", "approve"), ("edda", "submit"), ("nils", "issue"), ("jory", "accept")):
+        browser = sign_in(login)
+        data = {"version": seen.version, "content_hash": seen.content_hash, "password": PASSWORD,
+                "window_start": "2026-11-24T16:32", "window_end": "2026-11-24T18:32"}  # fmt: skip
+        assert browser.post(f"/permits/EWP-0005/{move}", data).status_code == 403
+    after = [e.act for e in records.entries() if e.seq > before]
+    assert set(after) == {"signed in"}
+    assert permits.view("EWP-0005", act("maren").now) == seen
+
+
+def test_a_person_who_left_is_out_at_once(app, sign_in):
+    from spinel.actions import setup
+    from spinel.store.database import database
+
+    browser = sign_in("nils")
+    assert browser.get("/").status_code == 200
+    with setup.connection():
+        database.execute_sql("UPDATE person SET active = 0 WHERE login = 'nils'")
+    assert browser.get("/").status_code == 302
+
+
+def test_the_page_tells_why_a_move_is_not_theirs(sign_in):
+    page = sign_in("maren").get("/permits/EWP-0005").text
+    assert "Only a authoriser may approve" in page or "Only an authorizer may approve" in page
+    assert 'name="password"' not in page
+
+
+def test_actions_refuse_even_without_any_page(open_db):
+    """Roles live in actions: called directly, as CLI or a script would."""
+    from spinel.core.errors import NotAllowed
+
+    for call in (
+        lambda: jobs.start(act("edda"), element_id("MC1"), "test", "Look at it", "bus"),
+        lambda: jobs.cancel(act("nils"), "J-0014", 1, "because"),
+        lambda: permits.draft(act("wanda"), "J-0003"),
+        lambda: permit_moves.refuse(act("tavi"), "EWP-0005", 3, "I do not like it"),
+    ):
+        with pytest.raises(NotAllowed):
+            call()
