@@ -32,7 +32,7 @@ test: setup-dev
 	sh scripts/browser.sh
 	$(BIN)/ruff check .
 	$(BIN)/mypy
-	$(BIN)/pytest
+	$(BIN)/pytest -n 2 --dist loadscope
 
 bench: setup-dev
 	$(BIN)/python -m bench

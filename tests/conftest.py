@@ -3,26 +3,25 @@
 from __future__ import annotations
 
 import shutil
+import uuid
 from collections.abc import Iterator
-from datetime import UTC, datetime, timedelta
+from datetime import datetime, timedelta
 from pathlib import Path
 
 import pytest
 from flask import Flask
 from flask.testing import FlaskClient
 
-from spinel.actions import network, people, setup
-from spinel.actions.acting import Act, Actor
+from demo_acts import MOMENT
+from spinel.actions import network, setup
 from spinel.core.hazard import Study
 from spinel.core.network.check import accept
 from spinel.core.network.document import Network
 from spinel.core.profile import NORTH_AMERICAN
 from spinel.demo.build import build
 from spinel.demo.people import PASSWORD
-from spinel.demo.site import document, element_id
+from spinel.demo.site import document
 from spinel.web.app import create_app
-
-MOMENT = datetime(2026, 11, 24, 22, 32, 8, tzinfo=UTC)
 
 
 @pytest.fixture(scope="session")
@@ -95,29 +94,9 @@ class Browser:
         return self.client.get(path, **options)
 
     def post(self, path: str, data: dict | None = None, **options):
-        import uuid
-
         return self.client.post(path, data={"request_id": str(uuid.uuid4()), **(data or {})}, **options)
 
 
 @pytest.fixture
 def sign_in(app: Flask):
     return lambda login: Browser(app, login)
-
-
-def actor(login: str) -> Actor:
-    return next(people.actor(p.id) for p in people.everybody() if p.login == login)
-
-
-def act(login: str, request_id: str | None = None, **later: float) -> Act:
-    """An act of a demo person at the demo's moment, or so much later."""
-    return Act(actor(login), MOMENT + timedelta(**later), request_id)
-
-
-def person(login: str) -> int:
-    found = actor(login).id
-    assert found is not None
-    return found
-
-
-__all__ = ["MOMENT", "PASSWORD", "act", "actor", "element_id", "person"]

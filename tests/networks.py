@@ -23,7 +23,9 @@ class Maker:
     def add(self, kind: str, *ends: str, **more: Any) -> None:
         i = len(self.elements)
         tag = f"{kind[:2].upper()}-{'X' * self.random.randint(0, 8)}{i}"
-        name = " ".join(self.random.choice(["Pump", "long", "ventilation", "gate", "P-9"]) for _ in range(self.random.randint(0, 6)))
+        name = " ".join(
+            self.random.choice(["Pump", "long", "ventilation", "gate", "P-9"]) for _ in range(self.random.randint(0, 6))
+        )
         self.elements.append(
             {"id": f"e{i}", "tag": tag, "kind": kind, "ends": list(ends), "name": name, "location": "Room", **more}
         )  # fmt: skip

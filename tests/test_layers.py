@@ -56,7 +56,9 @@ def test_core_has_no_clock_no_files_and_no_framework():
 
 
 def test_vendored_files_are_what_they_were():
-    listed = dict(reversed(line.split("  ")) for line in (SOURCE / "web/static/vendored.sha256").read_text().splitlines())
+    listed = dict(
+        reversed(line.split("  ")) for line in (SOURCE / "web/static/vendored.sha256").read_text().splitlines()
+    )
     folders = [SOURCE / "web/static/vendor", SOURCE / "web/static/fonts"]
     present = {str(p.relative_to(SOURCE / "web/static")) for f in folders for p in f.iterdir()}
     assert present == set(listed)

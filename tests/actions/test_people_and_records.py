@@ -5,9 +5,9 @@ import sqlite3
 
 import pytest
 from click.testing import CliRunner
-from conftest import MOMENT, PASSWORD, act, actor
 from peewee import IntegrityError
 
+from demo_acts import MOMENT, PASSWORD, act, actor
 from spinel import cli
 from spinel.actions import people, records, setup
 from spinel.actions.acting import work
@@ -129,12 +129,17 @@ def test_a_site_that_is_not_the_demo_from_the_first_day(run, tmp_path):
 def test_a_bad_document_is_refused_and_nothing_is_saved(run, tmp_path):
     run("coordinator-add", "anna", "--name", "Anna Boss", "--password", "a long password")
     doc = document()
-    broken = {**doc, "elements": [{**e, "ends": ["n-t1p", "n-t1p"]} if e["tag"] == "T1" else e for e in doc["elements"]]}
+    broken = {
+        **doc,
+        "elements": [{**e, "ends": ["n-t1p", "n-t1p"]} if e["tag"] == "T1" else e for e in doc["elements"]],
+    }
     file = tmp_path / "bad.json"
     file.write_text(json.dumps(broken))
     for command in ("check", "import"):
         refused = run("network", command, str(file))
-        assert refused.exit_code == 1 and "T1: ends is n-t1p twice" in refused.output and "Traceback" not in refused.output
+        assert (
+            refused.exit_code == 1 and "T1: ends is n-t1p twice" in refused.output and "Traceback" not in refused.output
+        )
     setup.open_database(tmp_path / "own.sqlite3")
     with setup.connection():
         assert db.execute_sql("SELECT count(*) FROM revision").fetchone()[0] == 0

@@ -4,8 +4,8 @@ import copy
 import json
 
 import pytest
-from conftest import MOMENT, PASSWORD, act, actor, element_id, person
 
+from demo_acts import MOMENT, PASSWORD, act, actor, element_id, person
 from spinel.actions import jobs, network, people, permit_moves, permits, records
 from spinel.actions.expiry import note_expired
 from spinel.core.errors import InputError, NotAllowed, Refusal, Stale
@@ -115,7 +115,15 @@ def test_duties_stay_apart():
     go(number, "submit", "maren")
     go(number, "approve", "omni", view(number).content_hash, PASSWORD)
     with pytest.raises(NotAllowed, match="approver"):
-        go(number, "issue", "omni", view(number).content_hash, PASSWORD, view(number).window_start, view(number).window_end)
+        go(
+            number,
+            "issue",
+            "omni",
+            view(number).content_hash,
+            PASSWORD,
+            view(number).window_start,
+            view(number).window_end,
+        )
     worker = make_draft("MC2", workers=("omni",))
     go(worker, "submit", "maren")
     for move, more in (("approve", (view(worker).content_hash, PASSWORD)), ("refuse", ("not safe",))):
@@ -215,7 +223,9 @@ def test_a_repeated_request_is_done_once():
         permit_moves.submit(act("maren", request_id="0123456789abcdef"), number, version)
     assert [r.kind for r in view(number).records].count("submitted") == 1
     job = jobs.start(act("maren", request_id="fedcba9876543210"), element_id("MC1"), "test", "Look twice", "bus")
-    assert jobs.start(act("maren", request_id="fedcba9876543210"), element_id("MC1"), "test", "Look twice", "bus") == job
+    assert (
+        jobs.start(act("maren", request_id="fedcba9876543210"), element_id("MC1"), "test", "Look twice", "bus") == job
+    )
 
 
 def test_expiry_is_computed_seen_once_and_never_extended():

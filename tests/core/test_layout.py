@@ -1,8 +1,8 @@
 """The one-line places itself: every element once, and nothing overlaps, on networks that it has never seen."""
 
 import pytest
-from networks import make
 
+from networks import make
 from spinel.core.network.check import accept
 from spinel.core.network.layout import Box, Drawing, layout
 

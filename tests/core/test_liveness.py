@@ -4,10 +4,10 @@ import random
 
 import numpy as np
 import pytest
-from networks import make
 from scipy.sparse import coo_matrix
 from scipy.sparse.csgraph import connected_components
 
+from networks import make
 from spinel.core.network.check import accept
 from spinel.core.network.circuit import at_present
 from spinel.core.network.document import SWITCHING

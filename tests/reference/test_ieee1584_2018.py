@@ -143,6 +143,7 @@ def test_a_duration_that_is_none_is_refused(duration_ms):
 
 def test_shallow_boxes_only_below_600_v_and_508_mm():
     """IEEE 1584-2018 4.8.2: strictly below 600 V, height and width below 508 mm, depth at most 203.2 mm."""
+
     def kind(voltage, height, width, depth):
         return ieee.correction(Situation(voltage, "VCB", 25, 455, Enclosure(height, width, depth))).box
 

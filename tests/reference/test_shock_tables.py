@@ -68,7 +68,9 @@ def test_beyond_class_4_there_are_no_gloves():
         glove_class(36_001, "ac")
 
 
-@pytest.mark.parametrize(("voltage", "current"), [(math.nan, "ac"), (0, "ac"), (-5, "dc"), (math.inf, "ac"), (480, "hz")])
+@pytest.mark.parametrize(
+    ("voltage", "current"), [(math.nan, "ac"), (0, "ac"), (-5, "dc"), (math.inf, "ac"), (480, "hz")]
+)
 def test_unusable_input_is_refused(voltage, current):
     with pytest.raises(InputError):
         approach(voltage, current)

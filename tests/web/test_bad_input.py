@@ -4,8 +4,8 @@ import re
 import uuid
 
 import pytest
-from conftest import MOMENT, element_id
 
+from demo_acts import MOMENT, element_id
 from spinel.actions import jobs, permits, records, setup
 from spinel.demo.people import PASSWORD
 from spinel.web.app import create_app
@@ -40,7 +40,10 @@ class TestForms:
             assert "Traceback" not in answer.text and "<script>alert" not in answer.text
         for path, data in (
             ("/jobs/new", {"element": value, "task": value, "title": value, "touches": value}),
-            ("/jobs/J-0014/answers", {"version": "2", "fact_installed": value, "justification": value, "touches": value}),
+            (
+                "/jobs/J-0014/answers",
+                {"version": "2", "fact_installed": value, "justification": value, "touches": value},
+            ),
             ("/jobs/J-0014/answers", {"version": value, "justification": "none", "touches": "bus"}),
             ("/jobs/J-0014/close", {"version": "2", "circuit_changed": value}),
             (f"/network/found/{element_id('MC1-4A')}", {"value": value, "note": value}),
@@ -67,7 +70,11 @@ class TestForms:
             ({"window_end": "2026-11-24T15:00"}, "window_end", "after the start"),
             ({"window_end": "2026-11-26T15:00"}, "window_end", "at most 12 hours"),
             ({"window_start": "tomorrow"}, "window_start", "a date and a time"),
-            ({"window_start": "2026-03-08T02:30", "window_end": "2026-03-08T04:30"}, "window_start", "clocks go forward"),
+            (
+                {"window_start": "2026-03-08T02:30", "window_end": "2026-03-08T04:30"},
+                "window_start",
+                "clocks go forward",
+            ),
             ({"steps": ""}, "steps", "at least one step"),
             ({"steps": steps_of(31)}, "steps", "at most 30 lines"),
             ({"workers": "4711"}, "workers", "a registered person"),
@@ -76,7 +83,9 @@ class TestForms:
     def test_the_message_stands_beside_its_field_and_typed_text_is_kept(self, sign_in, changes, field, says):
         answer = edit(sign_in("maren"), special="Keep this sentence", **changes)
         assert answer.status_code == 422
-        wrong = re.search(rf'id="wrong-edit-{field}">([^<]+)<', answer.text) or re.search(rf'{field}.*?class="wrong"[^>]*>([^<]+)<', answer.text, re.S)
+        wrong = re.search(rf'id="wrong-edit-{field}">([^<]+)<', answer.text) or re.search(
+            rf'{field}.*?class="wrong"[^>]*>([^<]+)<', answer.text, re.S
+        )
         assert wrong and says in wrong.group(1), field
         assert "Keep this sentence" in answer.text
         for name, value in changes.items():
@@ -90,12 +99,21 @@ class TestForms:
         late = two.post("/permits/EWP-0005/edit", {"version": version, **EDIT, "special": "Written by Tavi"})
         assert late.status_code == 409 and "changed by Maren Oduya" in late.text and "Written by Tavi" in late.text
         again = re.search(r'name="version" value="(\d+)"', late.text).group(1)
-        assert two.post("/permits/EWP-0005/edit", {"version": again, **EDIT, "special": "Written by Tavi"}).status_code == 302
+        assert (
+            two.post("/permits/EWP-0005/edit", {"version": again, **EDIT, "special": "Written by Tavi"}).status_code
+            == 302
+        )
         assert permits.view("EWP-0005", MOMENT).content["special"] == "Written by Tavi"
 
     def test_a_form_sent_twice_counts_once(self, sign_in):
         browser, request_id = sign_in("maren"), str(uuid.uuid4())
-        data = {"element": element_id("MC1"), "task": "test", "title": "Only once", "touches": "bus", "request_id": request_id}
+        data = {
+            "element": element_id("MC1"),
+            "task": "test",
+            "title": "Only once",
+            "touches": "bus",
+            "request_id": request_id,
+        }
         first, second = (browser.client.post("/jobs/new", data=data) for _ in range(2))
         assert first.headers["Location"] == second.headers["Location"]
         assert sum(j.title == "Only once" for j in jobs.lines()) == 1
@@ -110,7 +128,9 @@ class TestForms:
         """A briefing for people who do not exist, a statement on a permit one is not on, an approval of another hash."""
         nils = sign_in("nils")
         version = permits.view("EWP-0003", MOMENT).version
-        answer = nils.post("/permits/EWP-0003/state", {"version": version, "statements": ["safe", "qualified", "briefed"]})
+        answer = nils.post(
+            "/permits/EWP-0003/state", {"version": version, "statements": ["safe", "qualified", "briefed"]}
+        )
         assert answer.status_code == 422 and "not on this permit" in answer.text
         ruth = sign_in("ruth")
         seen, other = permits.view("EWP-0005", MOMENT), permits.view("EWP-0006", MOMENT)

@@ -1,8 +1,8 @@
 """Every address times every role: who is let in, who is refused, and nobody without signing in."""
 
 import pytest
-from conftest import act, element_id
 
+from demo_acts import act, element_id
 from spinel.actions import jobs, permit_moves, permits
 from spinel.core.people import ROLES
 from spinel.core.permit.life import BRIEFING, MOVES

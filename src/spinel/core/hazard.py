@@ -105,6 +105,8 @@ class Study:
             circuits.append(present)
         self.models = [NodalModel(network, c) for c in circuits]
         self.duty: Mapping[str, Duty] = duty_checks(network, self.models)
+        #: hazards asked for before: a study never changes, and pages ask for the same places again and again
+        self._known: dict[tuple[str, str, float | None], Hazard] = {}
 
     def bolted_ka(self, node_id: str) -> float | None:
         """Highest bolted fault current at an AC node over all circuits, kA."""
@@ -119,6 +121,14 @@ class Study:
         """
         if touches not in TOUCHES:
             raise InputError("touches", touches, "one of " + ", ".join(TOUCHES))
+        key = (element_id, touches, working_distance_mm)
+        if key not in self._known:
+            if len(self._known) > 2000:
+                self._known.clear()
+            self._known[key] = self._hazard(element_id, touches, working_distance_mm)
+        return self._known[key]
+
+    def _hazard(self, element_id: str, touches: str, working_distance_mm: float | None) -> Hazard:
         element = self.network.get(element_id)
         places = _places(self.network, element, touches)
         shock_v, shock_current = _shock_voltage(self.network, element)

@@ -9,7 +9,7 @@ import math
 from datetime import UTC, datetime
 from zoneinfo import ZoneInfo
 
-from flask import Flask
+from flask import Flask, g
 from markupsafe import Markup, escape
 
 from spinel.actions import network
@@ -68,7 +68,10 @@ def volts(value: float) -> str:
 
 
 def zone() -> ZoneInfo:
-    return ZoneInfo(network.site().network.site.time_zone) if network.published() else ZoneInfo("UTC")
+    """The site's zone, looked up once a request: a page writes a hundred times."""
+    if "zone" not in g:
+        g.zone = ZoneInfo(network.site().network.site.time_zone) if network.published() else ZoneInfo("UTC")
+    return g.zone
 
 
 def as_moment(value: str | datetime) -> datetime:

@@ -1,0 +1,101 @@
+"""`make bench`: one line a figure (name value unit), and build/bench.json. Figures, not tests."""
+
+from __future__ import annotations
+
+import json
+import statistics
+import tempfile
+import time
+from collections.abc import Callable
+from datetime import UTC, datetime
+from pathlib import Path
+
+from spinel.actions import setup
+from spinel.core.arcflash import ieee1584_2018 as ieee
+from spinel.core.hazard import Study
+from spinel.core.network.check import accept
+from spinel.core.network.layout import layout
+from spinel.core.profile import NORTH_AMERICAN
+from spinel.demo.build import build
+from spinel.demo.people import PASSWORD
+from spinel.demo.site import document, element_id
+from spinel.web.app import create_app
+
+MOMENT = datetime(2026, 11, 24, 22, 32, 8, tzinfo=UTC)
+PAGES = {
+    "board": "/", "network": "/network", "card": f"/network/card/{element_id('MC1-2B')}", "jobs": "/jobs",
+    "job": "/jobs/J-0013", "permit": "/permits/EWP-0003", "permit_edit": "/permits/EWP-0005/edit",
+    "working": "/permits/EWP-0003/working", "records": "/records", "find": "/find?q=MC",
+}  # fmt: skip
+REQUESTS = 200
+
+
+def p95_ms(call: Callable[[], object], times: int = REQUESTS) -> float:
+    call()
+    taken = []
+    for _ in range(times):
+        start = time.perf_counter()
+        call()
+        taken.append((time.perf_counter() - start) * 1000)
+    return statistics.quantiles(taken, n=20)[18]
+
+
+def median_ms(call: Callable[[], object], times: int = 5) -> float:
+    call()
+    taken = []
+    for _ in range(times):
+        start = time.perf_counter()
+        call()
+        taken.append((time.perf_counter() - start) * 1000)
+    return statistics.median(taken)
+
+
+def measure() -> dict[str, tuple[float, str]]:
+    figures: dict[str, tuple[float, str]] = {}
+    network = accept(document())
+    figures["study_demo_ms"] = (median_ms(lambda: Study(network, NORTH_AMERICAN, None, 40.0)), "ms")
+    study = Study(network, NORTH_AMERICAN, None, 40.0)
+    figures["hazard_demo_ms"] = (median_ms(lambda: study._hazard(element_id("MC1"), "feeder", None)), "ms")
+    figures["layout_demo_ms"] = (median_ms(lambda: layout(network)), "ms")
+    place = ieee.Situation(480, "VCB", 32, 610, ieee.Enclosure(610, 610, 254))
+    figures["arcflash_scalar_us"] = (median_ms(lambda: [ieee.energy(place, 30, 100) for _ in range(1000)]), "us")
+    with tempfile.TemporaryDirectory() as folder:
+        database = Path(folder) / "demo.sqlite3"
+        setup.open_database(database)
+        with setup.connection():
+            build(MOMENT)
+        app = create_app(str(database), clock=lambda: MOMENT, limit_sign_in=False)
+        app.config["WTF_CSRF_ENABLED"] = False
+        client = app.test_client()
+        client.post("/sign-in", data={"login": "maren", "password": PASSWORD})
+        for name, path in PAGES.items():
+            assert client.get(path).status_code == 200, path
+            figures[f"page_{name}_p95_ms"] = (p95_ms(lambda path=path: client.get(path)), "ms")
+        figures["first_load_kb"] = (first_load_kb(client), "kB")
+    return figures
+
+
+def first_load_kb(client) -> float:
+    """Bytes of the board and everything that it links, as sent compressed."""
+    import re
+
+    total = 0
+    page = client.get("/", headers={"Accept-Encoding": "br"})
+    total += len(page.data)
+    html = client.get("/").text
+    for address in set(re.findall(r'(?:href|src)="(/static/[^"]+)"', html)):
+        total += len(client.get(address, headers={"Accept-Encoding": "br"}).data)
+    return total / 1000
+
+
+def main() -> None:
+    figures = measure()
+    Path("build").mkdir(exist_ok=True)
+    record = {name: {"value": round(value, 3), "unit": unit} for name, (value, unit) in figures.items()}
+    Path("build/bench.json").write_text(json.dumps(record, indent=1) + "\n")
+    for name, (value, unit) in figures.items():
+        print(f"{name} {value:.3f} {unit}")
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,69 @@
+"""Every main screen: axe-core clean, nothing wider than its window, no layout shift, targets large enough in gloves."""
+
+from pathlib import Path
+
+import pytest
+
+from spinel.demo.site import element_id
+
+AXE = (Path(__file__).parents[1] / "vendor" / "axe-4.14.1.min.js").read_text()
+SCREENS = {
+    "board": "/", "network": "/network", "card": f"/network?e={element_id('MC1-2B')}",
+    "card without figure": f"/network?e={element_id('BB-1')}", "jobs": "/jobs", "new job": "/jobs/new",
+    "job": "/jobs/J-0013", "questions": "/jobs/J-0007", "permit": "/permits/EWP-0004", "draft": "/permits/EWP-0005",
+    "issued": "/permits/EWP-0006", "edit": "/permits/EWP-0005/edit", "working": "/permits/EWP-0004/working",
+    "paper": "/permits/EWP-0004/paper", "records": "/records", "found": "/find?q=MC", "missing": "/jobs/none",
+}  # fmt: skip
+SHIFT = """() => new Promise(done => { let sum = 0;
+  new PerformanceObserver(l => l.getEntries().forEach(e => { if (!e.hadRecentInput) sum += e.value; }))
+    .observe({type: 'layout-shift', buffered: true});
+  setTimeout(() => done(sum), 120); })"""
+
+
+def faults(page) -> list[str]:
+    page.evaluate(AXE)
+    found = page.evaluate("axe.run(document, {resultTypes: ['violations']})")["violations"]
+    return [f"{v['id']}: {v['nodes'][0]['html'][:120]} ({len(v['nodes'])})" for v in found]
+
+
+def test_screens_are_axe_clean_at_a_desk_and_on_a_tablet(somebody):
+    desk, tablet = somebody("maren"), somebody("sorcha", (768, 1024), touch=True)
+    complaints = {}
+    for page, width in ((desk, "desk"), (tablet, "tablet")):
+        for name, path in SCREENS.items():
+            if name == "missing":
+                continue
+            page.goto(path)
+            found = faults(page)
+            if found:
+                complaints[f"{name} at the {width}"] = found
+    stranger = somebody(None)
+    stranger.goto("/sign-in")
+    complaints |= {"sign-in": faults(stranger)} if faults(stranger) else {}
+    assert complaints == {}
+
+
+@pytest.mark.parametrize(("width", "height"), [(1280, 800), (768, 1024), (390, 844)])
+def test_one_answer_nothing_wider_than_the_window_nothing_jumps(somebody, width, height):
+    page = somebody("sorcha", (width, height), touch=width < 1280)
+    for name, path in SCREENS.items():
+        if name == "missing":
+            continue
+        page.goto(path)
+        wide = page.evaluate("() => { const p = document.querySelector('.page') || document.documentElement;"
+                             "return [p.scrollWidth - p.clientWidth, document.documentElement.scrollWidth - innerWidth]; }")  # fmt: skip
+        assert max(wide) <= 1, (name, width, wide)
+        assert page.evaluate(SHIFT) < 0.02, (name, width)
+        assert page.locator("h1").count() == 1, name
+
+
+@pytest.mark.parametrize("size", [(1024, 768), (768, 1024)])
+def test_field_targets_are_at_least_56_px(somebody, size):
+    page = somebody("sorcha", size, touch=True)
+    page.goto("/permits/EWP-0006")
+    small = page.evaluate(
+        """() => [...document.querySelectorAll('.moves button, .moves .bigcheck')]
+           .filter(e => e.offsetParent).map(e => [e.innerText, e.getBoundingClientRect().height])
+           .filter(([, h]) => h < 56)"""
+    )
+    assert small == []

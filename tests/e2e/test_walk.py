@@ -1,0 +1,251 @@
+"""The whole walk in a browser: from a hazard on the one-line to a closed permit, by the screens alone."""
+
+import re
+from datetime import datetime, timedelta
+from zoneinfo import ZoneInfo
+
+from playwright.sync_api import Page, expect
+
+from spinel.demo.people import PASSWORD
+from spinel.demo.site import element_id
+
+CAUTION = re.compile("Local codes, the site's electrical safety program .* A qualified person must verify", re.S)
+TABLET, UPRIGHT = (1024, 768), (768, 1024)
+
+
+def site_time(**by: float) -> str:
+    moment = datetime.now(ZoneInfo("America/Los_Angeles")) + timedelta(**by)
+    return moment.strftime("%Y-%m-%dT%H:%M")
+
+
+def press(page: Page, name: str) -> None:
+    page.get_by_role("button", name=name, exact=True).click()
+
+
+def test_from_a_hazard_on_the_one_line_to_a_closed_permit(somebody):
+    nobody = somebody(None)
+    nobody.goto("/network")
+    expect(nobody).to_have_url(re.compile("/sign-in"))
+    expect(nobody.get_by_text("Sorcha Maddern")).to_be_visible()
+    expect(nobody.get_by_text(PASSWORD)).to_be_visible()
+
+    # network: select on the drawing, read the card, follow the working, step back
+    maren = somebody("maren")
+    maren.goto("/network")
+    expect(maren.get_by_role("heading", level=1)).to_contain_text("are live")
+    maren.locator(f'a.el[data-id="{element_id("MC1-4A")}"]').click()
+    card = maren.locator("#card")
+    expect(card.get_by_role("heading", level=2)).to_contain_text("cal/cm² at 455 mm. Work dead, or permit.")
+    expect(card).to_contain_text(CAUTION)
+    expect(card).to_contain_text("Class 00")
+    card.get_by_text("How the energy was computed").click()
+    expect(card.get_by_text("Intermediate arcing current at 600 V").first).to_be_visible()
+    near = card.locator(".say").inner_text()
+    card.get_by_label("Working distance, mm (305 to 5000)").fill("610")
+    card.get_by_label("Working distance, mm (305 to 5000)").press("Enter")
+    expect(card.locator(".say")).to_contain_text("at 610 mm")
+    assert card.locator(".say").inner_text() != near
+    maren.locator("#distance_mm").fill("20")
+    maren.locator("#distance_mm").press("Enter")
+    expect(maren.locator("#distance-problem")).to_contain_text("from 305 up to 5000 mm")
+
+    # job: production is refused, an added hazard is not
+    maren.get_by_role("link", name="Start a job here").click()
+    maren.get_by_label("What is to be done").fill("Tighten the line lugs of H-1")
+    maren.get_by_label("Tighten or remake a bolted terminal").check()
+    press(maren, "Start the job")
+    expect(maren.locator("#decision")).to_contain_text("Work dead.")
+    maren.get_by_label("Why would it have to be live?").select_option("production")
+    maren.get_by_label("In a sentence").fill("The 16:40 sailing would be late by an hour")
+    press(maren, "Decide")
+    expect(maren.locator("#decision")).to_contain_text("Refused: a stop of production")
+    expect(maren.locator("main")).to_contain_text(CAUTION)
+    maren.get_by_label("Why would it have to be live?").select_option("added_hazard")
+    maren.get_by_label("In a sentence").fill("The ramp sinks on the deck with people aboard within 15 minutes")
+    press(maren, "Decide")
+    expect(maren.locator("#decision")).to_contain_text("Live, by permit")
+
+    # permit: prefilled; distance varied with a reason; energy and PPE follow at once
+    press(maren, "Prepare the energized work permit")
+    number = re.search(r"EWP-\d+", maren.url).group()
+    expect(maren.locator("#steps")).to_have_value(re.compile("Cover adjacent live parts"))
+    maren.get_by_label("Wanda Keogh").first.check()
+    maren.locator("#in_charge").select_option(label="Sorcha Maddern")
+    maren.locator('input[name="attendants"]').locator("..").filter(has_text="Jory Pell").click()
+    maren.locator("#window_start").fill(site_time(minutes=-5))
+    maren.locator("#window_end").fill(site_time(hours=3))
+    maren.locator("#working_distance_mm").fill("610")
+    expect(maren.locator("#at-distance")).to_contain_text("at 610 mm")
+    press(maren, "Save")
+    expect(maren.locator("#wrong-edit-distance_reason")).to_contain_text("not the standard 455 mm")
+    expect(maren.locator("#working_distance_mm")).to_have_value("610")
+    maren.locator("#distance_reason").fill("The lugs sit behind a deep trough")
+    press(maren, "Save")
+    expect(maren.locator(".permit")).to_contain_text("At 610 mm")
+    expect(maren.locator(".permit")).to_contain_text(CAUTION)
+    press(maren, "Submit for approval")
+
+    # changed content voids what was signed
+    ruth = somebody("ruth")
+    ruth.goto(f"/permits/{number}")
+    ruth.get_by_label("Your password again").fill("not my password")
+    press(ruth, "Approve and sign")
+    expect(ruth.locator(".refusal")).to_contain_text("Nothing was signed")
+    ruth.get_by_label("Your password again").fill(PASSWORD)
+    press(ruth, "Approve and sign")
+    maren.goto(f"/permits/{number}/edit")
+    expect(maren.get_by_role("heading", level=1)).to_have_text("Saving will void its signatures.")
+    maren.locator("#special").fill("Tide at 18:00")
+    press(maren, "Save")
+    expect(maren.locator(".said")).to_contain_text("its signatures are void")
+    press(maren, "Submit for approval")
+    ruth.goto(f"/permits/{number}")
+    ruth.get_by_label("Your password again").fill(PASSWORD)
+    press(ruth, "Approve and sign")
+
+    tavi = somebody("tavi")
+    tavi.goto(f"/permits/{number}")
+    tavi.locator("#issue-end").fill(site_time(hours=2))
+    tavi.get_by_label("Your password again").fill(PASSWORD)
+    press(tavi, "Issue the permit")
+    expect(tavi.locator(".said")).to_contain_text("Issued.")
+
+    # briefing, statements and acceptance by touch, upright and lying
+    sorcha = somebody("sorcha", TABLET, touch=True)
+    sorcha.goto(f"/permits/{number}")
+    for box in sorcha.locator('input[name="covered"]').all():
+        box.locator("..").tap()
+    sorcha.get_by_label("What is special this time").last.fill("The trough hides one lug")
+    sorcha.get_by_role("button", name="Record the briefing").tap()
+    expect(sorcha.locator(".said")).to_contain_text("Briefing recorded")
+    wanda = somebody("wanda", UPRIGHT, touch=True)
+    wanda.goto(f"/permits/{number}")
+    for box in wanda.locator('input[name="statements"]').all():
+        box.locator("..").tap()
+    wanda.get_by_role("button", name="I sign these three").tap()
+    expect(wanda.locator(".said")).to_contain_text("three statements are recorded")
+    piet = somebody("piet")
+    piet.goto(f"/permits/{number}")
+    press(piet, "Sign: workers are qualified and briefed")
+    sorcha.goto(f"/permits/{number}")
+    sorcha.get_by_role("button", name="Accept: the work may start").tap()
+    expect(sorcha.get_by_role("heading", level=1)).to_contain_text("Yes: in force")
+
+    # board and strip agree; somebody stops it, it resumes only with acceptance anew
+    edda = somebody("edda")
+    expect(edda.locator("#strip")).to_contain_text(number)
+    expect(edda.locator(".dues")).to_contain_text(number)
+    edda.goto(f"/permits/{number}")
+    edda.get_by_text("Stop: suspend the work").click()
+    edda.get_by_label("Why").first.fill("Water is coming in")
+    press(edda, "Suspend")
+    expect(edda.get_by_role("heading", level=1)).to_contain_text("No: suspended. Water is coming in")
+    maren.goto(f"/permits/{number}")
+    maren.get_by_label("What was found, and why it may go on").fill("A hose, now closed; floor dried")
+    press(maren, "Record the cause; acceptance anew")
+    sorcha.goto(f"/permits/{number}")
+    sorcha.get_by_role("button", name="Accept: the work may start").tap()
+    sorcha.get_by_label("How it was left").first.fill("Covers on, tools out, nobody inside")
+    sorcha.get_by_role("button", name="Hand back").first.tap()
+    expect(sorcha.locator(".said")).to_contain_text("Handed back")
+    maren.goto(f"/permits/{number}")
+    maren.get_by_label("no", exact=True).check()
+    maren.get_by_label("What was learnt").fill("The trough cover needs a second person")
+    press(maren, "Close the permit")
+    expect(maren.get_by_role("heading", level=1)).to_contain_text("it is closed")
+
+    # every number on the permit leads to its inputs
+    maren.locator(".c6 dd a").first.click()
+    expect(maren.locator("#energy")).to_contain_text("Correction factor")
+    maren.locator("#energy a.tag", has_text="U-1").first.click()
+    expect(maren.locator("#card")).to_contain_text("Utility intake")
+
+    # paper with the code that opens the live record
+    with maren.expect_response(lambda r: r.url.endswith(".pdf?size=a4")) as pdf:
+        maren.evaluate(f"fetch('/permits/{number}.pdf?size=a4')")
+    assert pdf.value.status == 200 and pdf.value.headers["content-type"] == "application/pdf"
+    maren.goto(f"/permits/{number}/paper")
+    expect(maren.locator(".code svg")).to_be_visible()
+    expect(maren.locator(".code")).to_contain_text(f"/permits/{number}")
+    expect(maren.locator(".leaf")).to_contain_text(CAUTION)
+
+    # records: filter, verify
+    maren.goto("/records")
+    maren.get_by_label("Subject begins with").fill(f"permit:{number}")
+    press(maren, "Verify the chain")
+    expect(maren.get_by_role("heading", level=1)).to_contain_text("the chain is intact")
+    expect(maren.locator("table.ledger tbody tr")).to_have_count(17)
+
+
+OUTCOMES = {
+    "Switch the charger feeder off for the night": "Operate it: every condition of normal operation holds",
+    "Switch sewage pump P-32 on": "Work dead.",
+    "Find out why P-21 trips": "Live without a permit: testing",
+    "Measure the gate control supply": "every voltage here is below 50 V",
+    "Tighten a cell connector of the ferry battery": "no arc-flash figure",
+    "Thermal pictures of section A": "Nobody works on this live, and nobody tests it either",
+    "Tighten column 3 between two sailings": "Refused: a stop of production",
+    "Replace the surge arrester of the roof inverter": "Work dead.",
+    "Look at the warm terminal of way 5": "No decision yet: One question is not answered",
+    "Replace breaker 7 of the tidal gate pumps": "Live, by permit",
+}
+
+
+def test_the_demo_reaches_every_outcome(somebody):
+    page = somebody("maren")
+    for title, says in OUTCOMES.items():
+        page.goto("/jobs")
+        page.get_by_role("link", name=title).click()
+        expect(page.locator("#decision")).to_contain_text(says)
+        expect(page.locator("#because")).to_contain_text("Rule:")
+        expect(page.locator("main")).to_contain_text(CAUTION)
+
+
+def test_reporting_a_find_suspends_and_the_drawing_follows(somebody):
+    nils = somebody("nils")
+    nils.goto(f"/network?e={element_id('F-B2')}")
+    nils.get_by_text("Report what you found here").click()
+    nils.get_by_label("It is").select_option("open")
+    nils.get_by_label("What did you see?").fill("x")
+    press(nils, "Record what I found")
+    expect(nils.locator("#wrong-found-note")).to_contain_text("4 to 500 characters")
+    nils.get_by_label("What did you see?").fill("The charger feeder stands open")
+    press(nils, "Record what I found")
+    expect(nils.locator(".said")).to_contain_text("Recorded what you found")
+    expect(nils.locator(f'a.el[data-id="{element_id("F-B2")}"]')).to_have_attribute("aria-label", re.compile("open"))
+    nils.goto("/")
+    expect(nils.locator(".wall")).to_contain_text("F-B2")
+
+
+def test_keys_search_and_zoom(somebody):
+    page = somebody("edda")
+    page.keyboard.press("/")
+    expect(page.locator("#jump")).to_be_focused()
+    page.keyboard.type("MC1-2")
+    page.locator("#hits a").first.wait_for()
+    page.locator("#hits a").first.click()
+    expect(page.locator("#card")).to_contain_text("MC1-2B")
+    sheet = page.locator("svg.oneline")
+    before = sheet.get_attribute("viewBox")
+    page.get_by_role("button", name="Zoom out").click()
+    assert sheet.get_attribute("viewBox") != before
+    page.get_by_role("button", name="Fit").click()
+    page.locator("h1").click()
+    page.keyboard.press("?")
+    expect(page.locator("#keys")).to_be_visible()
+    page.keyboard.press("Escape")
+    page.keyboard.press("9")
+    expect(page).to_have_url(re.compile("/records"))
+    page.goto(f"/network/tag/{'SWB-A'}")
+    link = page.locator(f'a.el[data-id="{element_id("SWB-B")}"]')
+    link.focus()
+    page.keyboard.press("Enter")
+    expect(page.locator("#card")).to_contain_text("SWB-B")
+
+
+def test_typed_text_survives_a_reload(somebody):
+    page = somebody("maren")
+    page.goto("/jobs/new")
+    page.get_by_label("What is to be done").fill("Half written")
+    page.reload()
+    expect(page.get_by_label("What is to be done")).to_have_value("Half written")

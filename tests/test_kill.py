@@ -1,0 +1,137 @@
+"""SIGKILL before commit, after commit before the answer, and during the retry: nothing confirmed is lost or doubled."""
+
+import signal
+import subprocess
+import sys
+import time
+import urllib.error
+import urllib.parse
+import urllib.request
+
+import pytest
+
+from demo_acts import MOMENT, element_id
+from spinel.actions import jobs, permits, records, setup
+
+#: A server that kills itself at the named moment of its first write with the marked request.
+SERVER = """
+import os, signal, sys
+from datetime import datetime, UTC
+from werkzeug.serving import make_server
+from spinel.store import database as store
+from spinel.web.app import create_app
+where, path, port = sys.argv[1], sys.argv[2], int(sys.argv[3])
+app = create_app(path, clock=lambda: datetime(2026, 11, 24, 22, 32, 8, tzinfo=UTC), limit_sign_in=False)
+app.config["WTF_CSRF_ENABLED"] = False
+def die(): os.kill(os.getpid(), signal.SIGKILL)
+from flask import request
+real = store.database.obj.commit
+def commit(*args):
+    marked = request and request.form.get("mark") == "die"
+    if marked and where == "before_commit": die()
+    result = real(*args)
+    if marked and where == "after_commit": die()
+    return result
+store.database.obj.commit = commit
+@app.before_request
+def retry():
+    if where == "at_retry" and request.form.get("mark") == "die": die()
+make_server("127.0.0.1", port, app, threaded=True).serve_forever()
+"""
+
+
+class Killable:
+    def __init__(self, path, where: str, port: int):
+        self.base = f"http://127.0.0.1:{port}"
+        self.process = subprocess.Popen(
+            [sys.executable, "-c", SERVER, where, str(path), str(port)],
+            stdout=subprocess.DEVNULL,
+            stderr=subprocess.DEVNULL,
+        )
+        self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor())
+        for _ in range(150):
+            try:
+                self.opener.open(f"{self.base}/sign-in", timeout=2)
+                break
+            except (urllib.error.URLError, ConnectionError):
+                time.sleep(0.1)
+        self.post("/sign-in", login="maren", password="tidal-lantern-42")
+
+    def post(self, path: str, **data):
+        body = urllib.parse.urlencode(data, doseq=True).encode()
+        return self.opener.open(self.base + path, body, timeout=20).read().decode()
+
+    def died(self) -> bool:
+        return self.process.wait(10) == -signal.SIGKILL
+
+    def stop(self):
+        self.process.kill()
+        self.process.wait(10)
+
+
+def free_port() -> int:
+    import socket
+
+    with socket.socket() as s:
+        s.bind(("127.0.0.1", 0))
+        return s.getsockname()[1]
+
+
+def start_a_job(server, request_id, mark=""):
+    return server.post("/jobs/new", element=element_id("MC1"), task="test", title="Survives", touches="bus",
+                       request_id=request_id, mark=mark)  # fmt: skip
+
+
+def count(path):
+    setup.open_database(path)
+    with setup.connection():
+        assert records.verify().broken_at is None
+        jobs_found = sum(j.title == "Survives" for j in jobs.lines())
+        entries = sum(e.act == "job started" and "Survives" in e.payload for e in records.entries())
+        assert jobs_found == entries
+        return jobs_found
+
+
+@pytest.mark.parametrize(("where", "kept"), [("before_commit", 0), ("after_commit", 1)])
+def test_killed_around_the_commit_and_again_at_the_retry(database, where, kept):
+    """The act is whole or absent; the retry with the same request id leaves it there exactly once."""
+    request_id = "kill-test-request-0001"
+    server = Killable(database, where, free_port())
+    with pytest.raises(Exception):  # noqa: B017  the connection breaks one way or another
+        start_a_job(server, request_id, mark="die")
+    assert server.died()
+    assert count(database) == kept
+    server = Killable(database, "at_retry", free_port())
+    with pytest.raises(Exception):  # noqa: B017
+        start_a_job(server, request_id, mark="die")
+    assert server.died()
+    assert count(database) == kept
+    server = Killable(database, "never", free_port())
+    assert "Survives" in start_a_job(server, request_id)
+    assert "Survives" in start_a_job(server, request_id)
+    server.stop()
+    assert count(database) == 1
+
+
+@pytest.mark.parametrize(("where", "state"), [("before_commit", "in_force"), ("after_commit", "suspended")])
+def test_a_permit_stands_where_record_and_ledger_both_say(database, where, state):
+    with setup.connection():
+        version = permits.view("EWP-0003", MOMENT).version
+    server = Killable(database, where, free_port())
+    data = {"version": version, "reason": "Lights flicker", "request_id": "kill-test-suspend-01"}
+    with pytest.raises(Exception):  # noqa: B017
+        server.post("/permits/EWP-0003/suspend", **data, mark="die")
+    assert server.died()
+    setup.open_database(database)
+    with setup.connection():
+        seen = permits.view("EWP-0003", MOMENT)
+        assert seen.state == state and records.verify().broken_at is None
+        told = sum(e.act == "permit suspended" for e in records.entries(subject="permit:EWP-0003"))
+        assert told == (state == "suspended") == sum(r.kind == "suspended" for r in seen.records)
+    server = Killable(database, "never", free_port())
+    server.post("/permits/EWP-0003/suspend", **data)
+    server.stop()
+    setup.open_database(database)
+    with setup.connection():
+        seen = permits.view("EWP-0003", MOMENT)
+        assert seen.state == "suspended" and sum(r.kind == "suspended" for r in seen.records) == 1
