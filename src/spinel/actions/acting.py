@@ -9,7 +9,7 @@ from datetime import UTC, datetime
 from typing import Any
 
 from spinel.core.errors import NotAllowed
-from spinel.core.people import ROLES
+from spinel.core.people import any_of
 from spinel.store import ledger
 from spinel.store.database import transaction
 
@@ -28,8 +28,7 @@ class Actor:
     def needs(self, *roles: str, what: str) -> None:
         """NotAllowed unless the actor holds one of the roles."""
         if not self.roles & set(roles):
-            wanted = " or ".join(ROLES[r].lower() for r in roles)
-            raise NotAllowed("who may", f"Only a {wanted} may {what}.", "Ask somebody with that role.")
+            raise NotAllowed("who may", f"Only {any_of(roles)} may {what}.", "Ask somebody with that role.")
 
 
 SYSTEM = Actor(None, "system", "system")

@@ -14,7 +14,7 @@ from typing import Any
 
 from spinel.core.arcflash import ieee1584_2018 as ieee
 from spinel.core.errors import InputError, OutOfRange
-from spinel.core.fault.nodal import Fault, NodalModel
+from spinel.core.fault.nodal import Fault, NodalModel, inputs
 from spinel.core.network.circuit import Circuit, in_case
 from spinel.core.network.document import Element, Enclosure, Network, Node
 from spinel.core.ppe.by_energy import Kit, kit
@@ -186,7 +186,7 @@ class Study:
         duration, capped = self._duration(fault, cleared, model.circuit.name)
         energy = ieee.energy(situation, fault.bolted_fault_current_ka, duration * 1000, reduced=reduced)
         return Figure(
-            model.circuit.name, fault.node.id, current, _fault_working(fault), situation, currents,
+            model.circuit.name, fault.node.id, current, _fault_working(model, fault), situation, currents,
             ieee.correction(situation), cleared, duration, capped, energy, warnings,
         )  # fmt: skip
 
@@ -296,9 +296,10 @@ def _behind_ups(model: NodalModel, node_id: str) -> bool:
     return any(e.kind == "ups" and e.ends[-1] == node_id for e in model.network.at_node[node_id])
 
 
-def _fault_working(fault: Fault) -> dict[str, Any]:
-    """What the working shows of the fault: impedance, X/R and who contributes, plain numbers by tag."""
+def _fault_working(model: NodalModel, fault: Fault) -> dict[str, Any]:
+    """What the working shows of the fault: impedance, X/R, who contributes and on which way, with their data."""
     shown = sorted(((e.tag, ka) for e, ka in fault.contributions), key=lambda c: -c[1])
+    fed = {e.tag: e for e, _ in fault.contributions}
     return {
         "bolted_fault_current_ka": fault.bolted_fault_current_ka,
         "voltage_v": fault.node.nominal_voltage_v,
@@ -306,10 +307,12 @@ def _fault_working(fault: Fault) -> dict[str, Any]:
         "reactance_pu": fault.z_pu.imag,
         "x_r": fault.x_r if math.isfinite(fault.x_r) else None,
         "contributions_ka": {tag: ka for tag, ka in shown if ka > 1e-6},
+        "source_data": {tag: inputs(fed[tag], model.circuit) for tag, ka in shown if ka > 1e-6},
         "path": [
-            {"tag": s.element.tag, "share_ka": s.current_ka, "at_voltage_v": s.at_voltage_v}
-            for s in sorted(fault.shares.values(), key=lambda s: s.element.tag)
-            if s.current_ka > fault.bolted_fault_current_ka * 0.01
+            {"tag": s.element.tag, "share_ka": s.current_ka, "at_voltage_v": s.at_voltage_v,
+             "data": inputs(s.element, model.circuit) if s.element.kind in ("transformer", "cable") else {}}
+            for s in sorted(fault.shares.values(), key=lambda s: -s.current_ka * s.at_voltage_v)
+            if s.current_ka * s.at_voltage_v > 0.02 * fault.bolted_fault_current_ka * fault.node.nominal_voltage_v
         ],
     }
 

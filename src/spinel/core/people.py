@@ -18,6 +18,16 @@ ROLES = {
 }
 
 
+def any_of(roles: Iterable[str]) -> str:
+    """Roles in words, with their article.
+
+    >>> any_of(["authoriser", "person_in_charge"])
+    'an authorizer or a person in charge'
+    """
+    names = [ROLES[r].lower() for r in roles]
+    return " or ".join(f"{'an' if n[0] in 'aeiou' else 'a'} {n}" for n in names)
+
+
 @dataclass(frozen=True)
 class Qualification:
     task_id: str

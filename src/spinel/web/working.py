@@ -42,16 +42,31 @@ def _fault(f: Mapping[str, Any]) -> list[Step]:
         Step("Impedance seen from the fault", z, f"X/R {x_r:.2f}", NODAL),
         Step("Bolted fault current", f"{f['bolted_fault_current_ka']:.3f} kA", "100 MVA / (√3 V |Z|)", NODAL),
     ]
+    largest_first = sorted(f["contributions_ka"].items(), key=lambda c: -c[1])
     steps += [
-        Step("of which contributed by", f"{ka:.3f} kA", "magnitude at the fault's voltage", NODAL, tag)
-        for tag, ka in f["contributions_ka"].items()
+        Step("of which contributed by", f"{ka:.3f} kA", _data(f["source_data"][tag]), REVISION, tag)
+        for tag, ka in largest_first
     ]
     steps += [
-        Step("flowing through", f"{p['share_ka']:.3f} kA at {p['at_voltage_v']:g} V", "current in this element", NODAL,
-             p["tag"])
+        Step("flowing through", f"{p['share_ka']:.3f} kA at {p['at_voltage_v']:,g} V", _data(p["data"]) or "closed",
+             REVISION, p["tag"])
         for p in f["path"]
     ]  # fmt: skip
     return steps
+
+
+#: Field of the network document: how its number is written.
+_WRITTEN = {
+    "fault_mva_max": "{:g} MVA", "fault_mva_min": "{:g} MVA", "x_r_max": "X/R {:g}", "x_r_min": "X/R {:g}",
+    "rated_kva": "{:g} kVA", "impedance_pct": "{:g} %", "x_r": "X/R {:g}", "xd_subtransient_pu": "X'' {:g} per unit",
+    "xd_transient_pu": "X' {:g} per unit", "resistance_ohm": "R {:.5g} ohm", "reactance_ohm": "X {:.5g} ohm",
+    "fault_multiple": "{:g} × rated current",
+}  # fmt: skip
+
+
+def _data(values: Mapping[str, float]) -> str:
+    """The document's numbers behind an impedance, in the order of the table above."""
+    return ", ".join(text.format(values[name]) for name, text in _WRITTEN.items() if name in values)
 
 
 def _arcing(figure: Mapping[str, Any]) -> list[Step]:

@@ -190,6 +190,20 @@ def _source_pu(e: Element, circuit: Circuit) -> tuple[complex | None, bool]:
     return None, True
 
 
+def inputs(e: Element, circuit: Circuit) -> dict[str, float]:
+    """The document's numbers from which this element's impedance was made in this circuit, by field name."""
+    names: tuple[str, ...] = {
+        "source": ("fault_mva_min", "x_r_min") if e.id in circuit.weak else ("fault_mva_max", "x_r_max"),
+        "generator": (
+            "rated_kva", "xd_transient_pu" if e.id in circuit.transient else "xd_subtransient_pu", "x_r"
+        ),
+        "transformer": ("rated_kva", "impedance_pct", "x_r"),
+        "cable": ("resistance_ohm", "reactance_ohm"),
+        "motor": ("rated_kva", "xd_subtransient_pu", "x_r"),
+    }.get(e.kind, ("rated_kva", "fault_multiple"))  # fmt: skip
+    return {n: getattr(e, n) for n in names if getattr(e, n) is not None}
+
+
 def _split(z: float, x_r: float) -> complex:
     """An impedance of magnitude z with the given X/R."""
     r = z / math.sqrt(1 + x_r**2)

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from datetime import datetime
 
 from spinel.core.errors import NotAllowed, Refusal
+from spinel.core.people import any_of
 
 STATES = (
     "draft", "submitted", "approved", "issued", "in_force", "suspended", "handed_back", "closed", "refused",
@@ -94,8 +95,7 @@ def check_move(act: str, state: str, roles: Collection[str], parts: Collection[s
     move = MOVES[act]
     name = act.replace("_", " ")
     if not set(roles) & set(move.roles):
-        wanted = " or ".join(r.replace("_", " ") for r in move.roles)
-        raise NotAllowed("who may", f"Only a {wanted} may {name} a permit.", "Ask somebody with that role.")
+        raise NotAllowed("who may", f"Only {any_of(move.roles)} may {name} a permit.", "Ask somebody with that role.")
     clash = next((p for p in DUTIES_APART.get(act, ()) if p in parts), None)
     if clash:
         raise NotAllowed(
