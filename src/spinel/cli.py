@@ -233,6 +233,22 @@ def network_import(file: IO[str], actor_login: str | None) -> None:
         click.echo(f"{permit}: its figures became worse; see the permit")
 
 
+@network_group.command("walk-down")
+@click.argument("file", type=click.File("r", encoding="utf-8-sig"))
+@click.option("--as", "actor_login", required=True, help="The coordinator or director who walked.")
+@says_errors
+def network_walk_down(file: IO[str], actor_login: str) -> None:
+    """Record all positions at once as found: CSV with the columns tag and found.
+
+    Switches: open, closed, withdrawn; transfer switches: normal, emergency, off, automatic; sources: running, stopped.
+    """
+    found = {row.get("tag") or "": (row.get("found") or "").strip() for row in csv.DictReader(file)}
+    setup.open_database(_database())
+    with setup.connection():
+        network.walk_down(_now(_actor(actor_login)), found)
+    click.echo(f"recorded: {len(found)} positions")
+
+
 def _publisher(login: str | None) -> Actor:
     if login:
         return _actor(login)

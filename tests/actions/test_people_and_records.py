@@ -116,13 +116,20 @@ def test_a_site_that_is_not_the_demo_from_the_first_day(run, tmp_path):
     assert "published as revision 1" in run("network", "import", str(file)).output
     again = run("network", "import", str(file))
     assert again.exit_code == 1 and "revision 1 as published" in again.output
+    walk = tmp_path / "found.csv"
+    switches = [e for e in document()["elements"] if e.get("normal_position")]
+    walk.write_text("tag,found\n" + "".join(f"{e['tag']},{e['normal_position']}\n" for e in switches[1:]))
+    refused = run("network", "walk-down", str(walk), "--as", "anna")
+    assert refused.exit_code == 1 and switches[0]["tag"] in refused.output
+    walk.write_text(walk.read_text() + f"{switches[0]['tag']},closed\n")
+    assert "recorded: 21 positions" in run("network", "walk-down", str(walk), "--as", "anna").output
     options = ("--role", "worker", "--as", "anna", "--password", "another long one")
     assert run("person-add", "will", "--name", "Will Work", *options).exit_code == 0
     assert run("qualify", "will", "test", "panelboard", "2030-01-01", "--as", "anna").exit_code == 0
     assert run("setting", "ceiling_cal_cm2", "25", "--as", "anna").exit_code == 0
     assert run("setting", "ceiling_cal_cm2", "nan", "--as", "anna").exit_code == 1
     assert run("setting", "ceiling_cal_cm2", "25", "--as", "will").exit_code == 1
-    assert run("verify").output.startswith("intact: 5 entries")
+    assert run("verify").output.startswith("intact: 6 entries")
     assert json.loads(run("network", "schema").output)["title"] == "Spinel network"
 
 

@@ -228,6 +228,28 @@ def test_a_repeated_request_is_done_once():
     )
 
 
+def test_an_approval_whose_answer_was_lost_may_be_sent_again():
+    number = signed(make_draft(), "submit")
+    seen = view(number)
+    for _ in range(2):
+        again = act("ruth", request_id="lost-answer-approve")
+        permit_moves.approve(again, number, seen.version, seen.content_hash, PASSWORD)
+    window = seen.window_start, seen.window_end
+    for _ in range(2):
+        again = act("tavi", request_id="lost-answer-issue00")
+        permit_moves.issue(again, number, seen.version + 1, seen.content_hash, PASSWORD, *window)
+    assert [r.kind for r in view(number).records][-2:] == ["approved", "issued"]
+
+
+def test_people_are_put_to_work_only_in_their_roles():
+    for changes in ({"workers": ("jory",), "attendants": ()}, {"in_charge": person("maren")}):
+        with pytest.raises(InputError, match="role for it"):
+            make_draft(**changes)
+    number = signed(make_draft())
+    with pytest.raises(InputError, match="workers who join"):
+        go(number, "brief", "sorcha", ALL, [person("edda")], "a visitor")
+
+
 def test_expiry_is_computed_seen_once_and_never_extended():
     accepted, waiting = signed(make_draft()), signed(make_draft("MC2"), "issue")
     later = act("maren", hours=4).now

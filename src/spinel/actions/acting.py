@@ -81,6 +81,11 @@ def work(act: Act) -> Iterator[Unit]:
             raise
 
 
+def repeated(act: Act) -> bool:
+    """Was this very request answered before? Asked where something is checked ahead of the transaction."""
+    return ledger.answered(act.request_id, act.actor.name) is not None
+
+
 def utc_text(moment: datetime) -> str:
     """Stored form of a moment: UTC, whole seconds, ``2026-11-24T22:32:08Z``."""
     return moment.astimezone(UTC).strftime(UTC_FORMAT)

@@ -12,7 +12,7 @@ from datetime import datetime
 from typing import Any
 
 from spinel.actions import jobs, network, people, review
-from spinel.actions.acting import Act, Unit, utc_moment, utc_text, work
+from spinel.actions.acting import Act, Unit, repeated, utc_moment, utc_text, work
 from spinel.actions.permits import PermitView, as_view, keep, save, site_day, stored
 from spinel.core.errors import InputError, Refusal
 from spinel.core.permit.life import BRIEFING, STATEMENTS, check_move
@@ -78,6 +78,8 @@ def _check_people(seen: PermitView, permit: Permit) -> None:
 
 def approve(act: Act, number: str, version: int, signed_hash: str, password: str) -> None:
     """The authoriser puts a name to it, after giving the password again."""
+    if repeated(act):
+        return
     _allowed_first(act, number, "approve")
     people.confirm_identity(act, password)
 
@@ -98,6 +100,8 @@ def issue(
     act: Act, number: str, version: int, signed_hash: str, password: str, start: datetime, end: datetime
 ) -> None:
     """Issue with a window, which may only be narrower than the one requested."""
+    if repeated(act):
+        return
     _allowed_first(act, number, "issue")
     if end <= start:
         raise InputError("window_end", "", "after the start")
@@ -141,6 +145,7 @@ def brief(
     def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
         _not_expired(seen)
         names = {p.id: p.name for p in people.everybody()}
+        workers = {p.id for p in people.everybody() if "worker" in p.roles}
         helpers = {a["id"] for a in seen.content["access"]["attendants"]}
         strangers = [i for i in attended if i not in names]
         if strangers or not attended:
@@ -153,6 +158,8 @@ def brief(
         in_charge = (seen.content["people"]["in_charge"] or {}).get("id")
         joined = [i for i in joined if i != in_charge]
         for i in joined:
+            if i not in workers:
+                raise InputError("attended", names[i], "planned people, attendants, and workers who join")
             if {"approver", "issuer"} & seen.parts_of(i):
                 raise Refusal(
                     "separation of duties", f"{names[i]} approved or issued this permit and cannot work on it.",

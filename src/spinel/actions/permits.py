@@ -245,7 +245,10 @@ def _content(job: Job, plan: Plan, draft_number: int) -> dict[str, Any]:
             "distance_reason", plan.distance_reason,
             f"why the working distance is not the standard {standard or 0:g} mm, in a few words",
         )  # fmt: skip
-    names = {p.id: p.name for p in people.everybody()}
+    register = people.everybody()
+    workers = {p.id: p.name for p in register if "worker" in p.roles}
+    leaders = {p.id: p.name for p in register if "person_in_charge" in p.roles}
+    names = {p.id: p.name for p in register}
     claim = jobs.justification(job.justification)
     return {
         "draft": draft_number,
@@ -271,8 +274,8 @@ def _content(job: Job, plan: Plan, draft_number: int) -> dict[str, Any]:
         "access": {"barricade_mm": hazard.barricade_mm, "barricade_in": hazard.barricade_in,
                    "keep_out": plan.keep_out.strip(),
                    "attendants": [_named(i, names, "attendants") for i in plan.attendants]},
-        "people": {"in_charge": _named(plan.in_charge, names, "in_charge") if plan.in_charge else None,
-                   "workers": [_named(i, names, "workers") for i in plan.workers]},
+        "people": {"in_charge": _named(plan.in_charge, leaders, "in_charge") if plan.in_charge else None,
+                   "workers": [_named(i, workers, "workers") for i in plan.workers]},
         "special": plan.special.strip(),
         "window": {"start": utc_text(plan.window_start), "end": utc_text(plan.window_end)},
         "revision": {"number": here.number, "hash": here.hash},
@@ -282,7 +285,7 @@ def _content(job: Job, plan: Plan, draft_number: int) -> dict[str, Any]:
 
 def _named(person_id: int, names: Mapping[int, str], name: str) -> dict[str, Any]:
     if person_id not in names:
-        raise InputError(name, person_id, "a registered person")
+        raise InputError(name, person_id, "a registered person with the role for it")
     return {"id": person_id, "name": names[person_id]}
 
 
