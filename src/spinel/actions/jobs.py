@@ -266,7 +266,8 @@ def _permit_stages(decision: Decision | None, permits: list[Permit]) -> list[Sta
         if decision and decision.permit:
             return [Stage("Permit", "open", "Prepare it"), Stage("Work", "waiting", "After the permit is in force")]
         if decision and decision.live:
-            return [Stage("Permit", "skipped", "Not needed"), Stage("Work", "open", "With its practices and PPE")]
+            how = "With its practices and all PPE" if decision.outcome == "exempt" else "As decided"
+            return [Stage("Permit", "skipped", "Not needed"), Stage("Work", "open", how)]
         if decision is None or decision.outcome == "facts_missing":
             return [Stage("Permit", "waiting", "After the decision"), Stage("Work", "waiting", "After the decision")]
         why = "Isolate by the site's lockout procedure" if decision.outcome != "not_assessed" else decision.remedy

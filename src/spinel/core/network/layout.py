@@ -275,7 +275,7 @@ class _Draughtsman:
         bottom = y + (row + h) / 2
         block.bottom = max(block.bottom, y + row)
         if len(e.ends) == 1 and not plated and e.name:
-            block.bottom = self._caption(block, e, y + row + 3)
+            block.bottom = self._caption(block, e, y + row + 8)
         return bottom
 
     def _caption(self, block: _Block, e: Element, y: float) -> float:
