@@ -30,24 +30,22 @@ PAGES = {
 REQUESTS = 200
 
 
-def p95_ms(call: Callable[[], object], times: int = REQUESTS) -> float:
+def taken_ms(call: Callable[[], object], times: int) -> list[float]:
     call()
     taken = []
     for _ in range(times):
         start = time.perf_counter()
         call()
         taken.append((time.perf_counter() - start) * 1000)
-    return statistics.quantiles(taken, n=20)[18]
+    return taken
 
 
-def median_ms(call: Callable[[], object], times: int = 5) -> float:
-    call()
-    taken = []
-    for _ in range(times):
-        start = time.perf_counter()
-        call()
-        taken.append((time.perf_counter() - start) * 1000)
-    return statistics.median(taken)
+def p95_ms(call: Callable[[], object]) -> float:
+    return statistics.quantiles(taken_ms(call, REQUESTS), n=20)[18]
+
+
+def median_ms(call: Callable[[], object]) -> float:
+    return statistics.median(taken_ms(call, 5))
 
 
 def measure() -> dict[str, tuple[float, str]]:

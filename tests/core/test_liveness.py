@@ -99,6 +99,14 @@ def test_an_opened_device_that_nobody_checked_is_of_unknown_position(demo_networ
     assert states(demo_network, checked)["LP-1"] == DEAD
 
 
+def test_what_feeds_and_what_may_feed_are_told_apart(demo_network):
+    n = demo_network
+    now = fold(walked(n))
+    feeding, may = liveness(n, at_present(n, now), now).sources_of(n.by_tag["SWB-B"])
+    assert feeding == ("U-1", "BB-1")
+    assert {"SC-1", "PV-1", "P-31", "P-21"} <= set(may) and "G-1" not in may
+
+
 def test_without_any_walk_down_nothing_is_dead(demo_network):
     assert DEAD not in states(demo_network, []).values()
 

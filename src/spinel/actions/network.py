@@ -59,7 +59,9 @@ class Card:
     element: Element
     hazard: Hazard
     state: str
-    reasons: tuple[str, ...]
+    fed_by: tuple[str, ...]
+    may_feed: tuple[str, ...]
+    inside: tuple[str, ...]
     device: DeviceNow
     duty: Duty | None
 
@@ -116,9 +118,19 @@ def card(element_id: str, touches: str = "feeder", working_distance_mm: float | 
     here = site()
     element = here.network.get(element_id)
     hazard = here.study.hazard(element_id, touches, working_distance_mm)
-    reasons = tuple(dict.fromkeys(tag for end in element.ends for tag in here.liveness.reasons[end]))
+    fed_by, may_feed = here.liveness.sources_of(element)
     return Card(
-        element, hazard, here.state_of(element), reasons, here.device(element), here.study.duty.get(element.id)
+        element, hazard, here.state_of(element), fed_by, may_feed, also_inside(here.network, element),
+        here.device(element), here.study.duty.get(element.id),
+    )  # fmt: skip
+
+
+def also_inside(network: Network, element: Element) -> tuple[str, ...]:
+    """Other supplies in the enclosures of an element, in words: they stay live when it is off."""
+    return tuple(
+        f"{s.voltage_v:g} V {s.current.upper()} {s.name[:1].lower()}{s.name[1:]} from {s.source} in {box.name}"
+        for box in network.enclosures_of(element)
+        for s in box.auxiliary_supplies
     )
 
 

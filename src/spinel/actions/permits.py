@@ -96,7 +96,7 @@ class PermitView:
     def parts_of(self, person_id: int | None) -> frozenset[str]:
         """What a person already is on this permit; separation of duties reads it."""
         parts = set()
-        if person_id == self.requested_by:
+        if person_id == self.requested_by or any(r.person_id == person_id for r in self.valid("submitted")):
             parts.add("requester")
         if any(r.person_id == person_id for r in self.valid("approved")):
             parts.add("approver")
@@ -249,6 +249,7 @@ def _content(job: Job, plan: Plan, draft_number: int) -> dict[str, Any]:
     workers = {p.id: p.name for p in register if "worker" in p.roles}
     leaders = {p.id: p.name for p in register if "person_in_charge" in p.roles}
     names = {p.id: p.name for p in register}
+    fed_by, may_feed = here.liveness.sources_of(element)
     claim = jobs.justification(job.justification)
     return {
         "draft": draft_number,
@@ -259,7 +260,10 @@ def _content(job: Job, plan: Plan, draft_number: int) -> dict[str, Any]:
             "kind": element.kind_name, "voltage_v": here.network.voltage_of(element), "current": hazard.current,
             "equipment_class": network.equipment_class(here.network, element, job.touches),
         },
-        "fed_by": sorted({t for end in element.ends for t in here.liveness.reasons[end]}),
+        "fed_by": list(fed_by),
+        "may_feed": list(may_feed),
+        "inside": list(network.also_inside(here.network, element)),
+        "stored_energy": list(element.stored_energy),
         "state": here.state_of(element),
         "touches": job.touches,
         "task": {"id": chosen.id, "name": chosen.name, "doors": chosen.doors},

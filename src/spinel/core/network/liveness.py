@@ -25,11 +25,18 @@ _MAY_FEED = ("generator", "inverter", "shore_connection")
 
 @dataclass(frozen=True)
 class Liveness:
-    """State of nodes and elements, and why: the tags of the sources that make a node live or unknown."""
+    """State of nodes and elements, and why: tags of what feeds a node now, and of what may feed it."""
 
     nodes: Mapping[str, str]
     elements: Mapping[str, str]
-    reasons: Mapping[str, tuple[str, ...]]
+    feeding: Mapping[str, tuple[str, ...]]
+    may_feed: Mapping[str, tuple[str, ...]]
+
+    def sources_of(self, element: Element) -> tuple[tuple[str, ...], tuple[str, ...]]:
+        """Tags that feed any end of the element now, and the others that may."""
+        now = tuple(dict.fromkeys(t for end in element.ends for t in self.feeding[end]))
+        maybe = dict.fromkeys(t for end in element.ends for t in self.may_feed[end])
+        return now, tuple(t for t in maybe if t not in now)
 
 
 def liveness(network: Network, circuit: Circuit, now: Mapping[str, DeviceNow]) -> Liveness:
@@ -44,9 +51,10 @@ def liveness(network: Network, circuit: Circuit, now: Mapping[str, DeviceNow]) -
         elif may_feed(e, now.get(e.id, NEVER_SEEN)):
             _mark(possible, e, maybe)
     states = {n: LIVE if n in live else UNKNOWN if n in maybe else DEAD for n in network.node}
-    reasons = {n: tuple(live.get(n) or maybe.get(n) or ()) for n in network.node}
+    feeding = {n: tuple(live.get(n, ())) for n in network.node}
+    could = {n: tuple(t for t in maybe.get(n, ()) if t not in feeding[n]) for n in network.node}
     elements = {e.id: max((states[n] for n in e.ends), key=RANK.__getitem__) for e in network.elements}
-    return Liveness(states, elements, reasons)
+    return Liveness(states, elements, feeding, could)
 
 
 def feeds(e: Element, circuit: Circuit) -> bool:
