@@ -33,6 +33,23 @@ def test_a_network_never_seen_is_drawn_whole_and_uncrowded(seed):
         assert box.x + box.w <= drawing.width and box.y + box.h <= drawing.height
 
 
+@pytest.mark.parametrize("seed", range(0, 60, 3))
+def test_a_second_utility_stands_on_top_of_its_own_part(seed):
+    doc = make(seed)
+    low = [n["id"] for n in doc["nodes"] if n["nominal_voltage_v"] == 480]
+    busy = next(n for n in low if sum(n in e["ends"] for e in doc["elements"]) >= 2)
+    doc["nodes"].append({"id": "second", "nominal_voltage_v": 480, "current": "ac"})
+    doc["elements"] += [
+        {"id": "u2", "tag": "U-2", "kind": "source", "ends": ["second"], "fault_mva_max": 20, "x_r_max": 5,
+         "fault_mva_min": 10, "x_r_min": 5},
+        {"id": "q2", "tag": "Q-2", "kind": "breaker", "ends": ["second", busy], "normal_position": "open",
+         "rated_voltage_v": 600},
+    ]  # fmt: skip
+    drawing = layout(accept(doc))
+    assert crowded(drawing) == []
+    assert drawing.symbol_of("u2").box.y < drawing.symbol_of("q2").box.y
+
+
 def test_every_conductor_ends_on_something_of_its_node(demo_network):
     """Each node's lines touch the symbols of the elements that join it: the picture shows the real connections."""
     drawing = layout(demo_network)

@@ -61,7 +61,7 @@ def addresses(app):
 
 def allowed(endpoint, method, move):
     if method == "GET":
-        return EVERYBODY
+        return PLANNERS if endpoint == "permits.edit" else EVERYBODY
     if move == "copy":
         return PLANNERS
     if move:

@@ -7,9 +7,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from spinel.actions import network
-from spinel.actions.acting import Act, work
+from spinel.actions.acting import Act, Actor, work
 from spinel.core.canonical import canonical
-from spinel.core.errors import InputError, NotFound, Refusal, Stale
+from spinel.core.errors import InputError, NotAllowed, NotFound, Refusal, Stale
 from spinel.core.hazard import TOUCHES, Hazard
 from spinel.core.network.document import Element
 from spinel.core.permit.decision import Decision, check_answers, decide, required_facts
@@ -20,7 +20,14 @@ from spinel.core.protection.duty import Duty
 from spinel.store import permits as store
 from spinel.store.models import Job, Permit
 
-_PLANNERS = ("coordinator", "person_in_charge")
+#: What may be done to a job: the roles for it, and how it is said.
+_MAY = {
+    "start": (("coordinator", "person_in_charge"), "start a job"),
+    "answer": (("coordinator", "person_in_charge"), "answer for a job"),
+    "permit": (("coordinator", "person_in_charge"), "prepare a permit"),
+    "close": (("coordinator",), "close a job"),
+    "cancel": (("coordinator",), "cancel a job"),
+}
 
 
 @dataclass(frozen=True)
@@ -76,7 +83,7 @@ class JobView:
 
 def start(act: Act, element_id: str, task_id: str, title: str, touches: str) -> str:
     """Open a job on an element with a shipped task. Returns its number."""
-    act.actor.needs(*_PLANNERS, what="start a job")
+    _need(act.actor, "start")
     network.site().network.get(element_id)
     chosen = task(task_id)
     title = _title(title)
@@ -95,6 +102,22 @@ def start(act: Act, element_id: str, task_id: str, title: str, touches: str) -> 
     return number
 
 
+def _need(actor: Actor, what: str) -> None:
+    roles, words = _MAY[what]
+    actor.needs(*roles, what=words)
+
+
+def why_not(actor: Actor) -> dict[str, str]:
+    """For everything that may be done to a job: why this person may not. Pages show it in place of the button."""
+    reasons = {}
+    for what in _MAY:
+        try:
+            _need(actor, what)
+        except NotAllowed as refusal:
+            reasons[what] = refusal.why
+    return reasons
+
+
 def _title(text: str) -> str:
     text = " ".join(text.split())
     if not 4 <= len(text) <= 120:
@@ -111,7 +134,7 @@ def answer(
     act: Act, number: str, version: int, facts: Mapping[str, str], claim_id: str, statement: str, touches: str
 ) -> Decision:  # fmt: skip
     """Answer the facts and claim a justification; returns the decision that follows."""
-    act.actor.needs(*_PLANNERS, what="answer for a job")
+    _need(act.actor, "answer")
     check_answers(facts)
     justification(claim_id)
     _check_touches(touches)
@@ -142,7 +165,7 @@ def answer(
 
 def close(act: Act, number: str, version: int, circuit_changed: str, learnt: str) -> None:
     """Close a job: every permit ended, and said whether the circuit was changed."""
-    act.actor.needs("coordinator", what="close a job")
+    _need(act.actor, "close")
     if circuit_changed not in ("yes", "no"):
         raise InputError("circuit_changed", circuit_changed, "yes or no")
     _finish(act, number, version, "closed", circuit_changed=circuit_changed, learnt=learnt.strip()[:2000])
@@ -150,7 +173,7 @@ def close(act: Act, number: str, version: int, circuit_changed: str, learnt: str
 
 def cancel(act: Act, number: str, version: int, reason: str) -> None:
     """Cancel a job that is not done; its permits must have ended."""
-    act.actor.needs("coordinator", what="cancel a job")
+    _need(act.actor, "cancel")
     if len(reason.strip()) < 4:
         raise InputError("reason", reason, "why, in 4 characters or more")
     _finish(act, number, version, "cancelled", learnt=reason.strip()[:2000])

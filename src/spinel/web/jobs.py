@@ -8,7 +8,7 @@ from spinel.actions import jobs, network, permits
 from spinel.core.permit.justification import JUSTIFICATIONS
 from spinel.core.permit.tasks import FACTS, TASKS
 from spinel.web import forms
-from spinel.web.session import act
+from spinel.web.session import act, actor
 
 pages = Blueprint("jobs", __name__)
 
@@ -17,7 +17,7 @@ pages = Blueprint("jobs", __name__)
 def page():
     state = request.args.get("state", "open")
     shown = state if state in ("open", "closed", "cancelled") else None
-    return render_template("jobs.html", jobs=jobs.lines(shown), state=shown or "all")
+    return render_template("jobs.html", jobs=jobs.lines(shown), state=shown or "all", why_not=_why_not())
 
 
 @pages.get("/jobs/new")
@@ -28,7 +28,14 @@ def new():
 def _new(failed: forms.Failed | None = None):
     typed = failed.typed if failed else request.args
     elements = sorted(network.site().network.elements, key=lambda e: e.tag)
-    return render_template("job_new.html", elements=elements, tasks=TASKS.values(), typed=typed, failed=failed)
+    return render_template(
+        "job_new.html", elements=elements, tasks=TASKS.values(), typed=typed, failed=failed, why_not=_why_not()
+    )
+
+
+def _why_not() -> dict[str, str]:
+    who = actor()
+    return jobs.why_not(who) if who else {}
 
 
 @pages.post("/jobs/new")
@@ -50,7 +57,8 @@ def folder(number: str):
 
 def _folder(number: str, failed: forms.Failed | None = None):
     return render_template(
-        "job.html", job=jobs.view(number), failed=failed, FACTS=FACTS, justifications=JUSTIFICATIONS.values()
+        "job.html", job=jobs.view(number), failed=failed, FACTS=FACTS, justifications=JUSTIFICATIONS.values(),
+        why_not=_why_not(),
     )
 
 

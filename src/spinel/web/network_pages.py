@@ -6,14 +6,14 @@ from collections import Counter
 
 from flask import Blueprint, current_app, redirect, render_template, request, url_for
 
-from spinel.actions import network
+from spinel.actions import jobs, network
 from spinel.core.errors import InputError, NotFound
 from spinel.core.hazard import TOUCHES, frozen
 from spinel.core.quantities import WORKING_DISTANCE_MM
 from spinel.web import filters, forms
 from spinel.web.drawing import one_line
 from spinel.web.plan import plan
-from spinel.web.session import act
+from spinel.web.session import act, actor
 from spinel.web.working import working
 
 pages = Blueprint("network", __name__)
@@ -51,7 +51,9 @@ def _card(element_id: str) -> dict[str, object]:
             problem = f"Not accepted: {error.allowed}."
     found = network.card(element_id, touches, distance)
     data = frozen(found.hazard)
+    who = actor()
     return {
+        "why_not_start": jobs.why_not(who).get("start", "") if who else "",
         "card": found, "hazard": data, "touches": touches, "typed_distance": typed, "distance_problem": problem,
         "plan": plan(data, plan_words(data)), "findable": network.findable(found.element),
         "working": working(data["energy"]) if data["energy"] else [],

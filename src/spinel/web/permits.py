@@ -60,6 +60,9 @@ def working_page(number: str):
 
 @pages.get("/permits/<number>/edit")
 def edit(number: str):
+    who, seen = actor(), permits.view(number, g.now)
+    assert who is not None
+    check_move("edit", seen.state, who.roles, ())
     return _edit(number)
 
 

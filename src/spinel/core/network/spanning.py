@@ -61,11 +61,13 @@ class Forest:
 
 
 def forest(network: Network) -> Forest:
-    """Breadth first from the utility (then other sources), so that parallel feeders end at equal depth."""
+    """Breadth first from all utilities at once, then from whatever they do not reach, so that parallel feeders end
+    at equal depth and every utility stands on top of what is nearest to it."""
     f = Forest([], {}, [], {})
+    done: set[str] = set()
+    _grow(network, f, done, [e.ends[0] for e in network.elements if e.kind == "source"])
     for root in _roots(network):
-        if root not in f.junctions:
-            f.roots.append(_grow(network, f, root))
+        _grow(network, f, done, [root])
     return f
 
 
@@ -75,11 +77,14 @@ def _roots(network: Network) -> list[str]:
     return [e.ends[0] for e in order] + [n.id for n in network.nodes]
 
 
-def _grow(network: Network, f: Forest, root: str) -> Junction:
-    top = Junction(root)
-    f.junctions[root] = top
-    done = {h.element.id for j in f.junctions.values() for h in j.hangs} | {t.element.id for t in f.ties}
-    queue = deque([top])
+def _grow(network: Network, f: Forest, done: set[str], roots: list[str]) -> None:
+    """Make a tree from each root that is not drawn yet; ``done`` holds the elements that have their place."""
+    queue: deque[Junction] = deque()
+    for root in dict.fromkeys(roots):
+        if root not in f.junctions:
+            f.junctions[root] = Junction(root)
+            f.roots.append(f.junctions[root])
+            queue.append(f.junctions[root])
     while queue:
         junction = queue.popleft()
         for e in network.at_node[junction.node]:
@@ -90,7 +95,6 @@ def _grow(network: Network, f: Forest, root: str) -> Junction:
                 junction.bus = e
             else:
                 queue.extend(_hang(network, f, junction, e, done))
-    return top
 
 
 def _hang(network: Network, f: Forest, junction: Junction, e: Element, done: set[str]) -> list[Junction]:
