@@ -11,6 +11,7 @@ from pathlib import Path
 import pytest
 from flask import Flask
 from flask.testing import FlaskClient
+from hypothesis import settings
 
 from demo_acts import MOMENT
 from spinel.actions import network, setup
@@ -22,6 +23,10 @@ from spinel.demo.build import build
 from spinel.demo.people import PASSWORD
 from spinel.demo.site import document
 from spinel.web.app import create_app
+
+# the same examples everywhere, and no quarrel with a slow machine
+settings.register_profile("steady", deadline=None, derandomize=True, max_examples=150)
+settings.load_profile("steady")
 
 
 @pytest.fixture(scope="session")

@@ -12,9 +12,11 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page
+from playwright.sync_api import Browser, BrowserContext, Page, expect
 
 from spinel.demo.people import PASSWORD
+
+expect.set_options(timeout=20_000)
 
 
 @pytest.fixture(scope="session")

@@ -103,7 +103,9 @@ def _register_hooks(app: Flask) -> None:
         if app.config["SESSION_COOKIE_SECURE"]:
             response.headers["Strict-Transport-Security"] = "max-age=31536000"
         if request.endpoint == "static":
-            response.headers["Cache-Control"] = "public, max-age=31536000" if "vendor/" in request.path else "no-cache"
+            # vendored files carry their version in their name, or never change
+            lasting = "/vendor/" in request.path or "/fonts/" in request.path
+            response.headers["Cache-Control"] = "public, max-age=31536000, immutable" if lasting else "no-cache"
         else:
             response.headers["Cache-Control"] = "no-store"
         return response
