@@ -271,6 +271,8 @@ def test_suspended_work_resumes_only_with_acceptance_anew():
     assert view(number).suspended_because == "smell of burning"
     with pytest.raises(Refusal):
         go(number, "accept", "sorcha", view(number).content_hash)
+    with pytest.raises(Refusal, match="People worked under"):
+        go(number, "cancel", "maren", "never mind")
     go(number, "resume", "maren", "a heater nearby, switched off")
     assert view(number).state == "issued"
     go(number, "accept", "sorcha", view(number).content_hash)

@@ -40,6 +40,16 @@ def test_the_figure_is_the_worst_of_every_case_and_both_currents(demo_study):
     assert whole.energy.case == worst.energy.case
 
 
+def test_the_reduced_current_wins_where_its_longer_clearing_outweighs_it(demo_study):
+    """52-U is an inverse relay: at the reduced current it takes longer, so that case is the worse one at SWG-1."""
+    figure = demo_study.hazard(element_id("SWG-1"), "bus").energy
+    assert figure.current == "reduced"
+    assert figure.energy.arcing_current_ka == figure.currents.reduced_arcing_current_ka
+    assert figure.energy.arcing_current_ka < figure.currents.arcing_current_ka
+    flat = demo_study.hazard(element_id("MC1"), "bus").energy
+    assert flat.current == "full", "F-A1 clears in its flat short-time band at both currents"
+
+
 def test_the_line_side_of_a_main_is_cleared_upstream(demo_study):
     """SWB-A's line terminals are not separated: its main is not believed, on either side. SWB-B's are."""
     for touches in ("line_side", "feeder"):

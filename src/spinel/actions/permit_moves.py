@@ -285,8 +285,17 @@ def close(act: Act, number: str, version: int, circuit_changed: str, learnt: str
 
 
 def cancel(act: Act, number: str, version: int, reason: str) -> None:
-    """The coordinator ends a permit that will not be used."""
-    _move(act, number, version, "cancel", "cancelled", {"because": _reason(reason)}, suspended_because="")
+    """The coordinator ends a permit that will not be used. One that was accepted is handed back instead."""
+
+    def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
+        if seen.valid("accepted"):
+            raise Refusal(
+                "accepted work is handed back", "People worked under this permit.",
+                "The person in charge accounts for them and hands it back.",
+            )  # fmt: skip
+        return {"suspended_because": ""}
+
+    _move(act, number, version, "cancel", "cancelled", {"because": _reason(reason)}, rule)
 
 
 def _reason(text: str, field: str = "reason") -> str:
