@@ -2,10 +2,11 @@
 # The browser walk needs Debian's Chromium; the PDF tests need pdftoppm and one font-subsetting library.
 set -e
 need=""
+ldconfig=$(command -v ldconfig || echo /sbin/ldconfig) # not on an ordinary user's path
 command -v chromium >/dev/null 2>&1 || need="$need chromium"
 command -v pdftotext >/dev/null 2>&1 || need="$need poppler-utils"
-ldconfig -p 2>/dev/null | grep -q libpangoft2-1.0.so || need="$need libpango-1.0-0 libpangoft2-1.0-0"
-ldconfig -p 2>/dev/null | grep -q libharfbuzz-subset.so || need="$need libharfbuzz-subset0"
+"$ldconfig" -p 2>/dev/null | grep -q libpangoft2-1.0.so || need="$need libpango-1.0-0 libpangoft2-1.0-0"
+"$ldconfig" -p 2>/dev/null | grep -q libharfbuzz-subset.so || need="$need libharfbuzz-subset0"
 [ -z "$need" ] && exit 0
 if [ "$(id -u)" -eq 0 ] && command -v apt-get >/dev/null 2>&1; then
   apt-get update -qq
