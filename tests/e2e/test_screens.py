@@ -14,10 +14,11 @@ SCREENS = {
     "issued": "/permits/EWP-0006", "edit": "/permits/EWP-0005/edit", "working": "/permits/EWP-0004/working",
     "paper": "/permits/EWP-0004/paper", "records": "/records", "found": "/find?q=MC", "missing": "/jobs/none",
 }  # fmt: skip
-SHIFT = """() => new Promise(done => { let sum = 0;
-  new PerformanceObserver(l => l.getEntries().forEach(e => { if (!e.hadRecentInput) sum += e.value; }))
+SHIFT = """() => new Promise(done => { let sum = 0; const moved = [];
+  new PerformanceObserver(l => l.getEntries().forEach(e => { if (!e.hadRecentInput) { sum += e.value;
+      e.sources.forEach(s => moved.push(s.node && s.node.nodeName + '.' + s.node.className)); } }))
     .observe({type: 'layout-shift', buffered: true});
-  setTimeout(() => done(sum), 120); })"""
+  setTimeout(() => done([sum, moved]), 120); })"""
 
 
 def faults(page) -> list[str]:
@@ -53,7 +54,8 @@ def test_one_answer_nothing_wider_than_the_window_nothing_jumps(somebody, width,
         wide = page.evaluate("() => { const p = document.querySelector('.page') || document.documentElement;"
                              "return [p.scrollWidth - p.clientWidth, document.documentElement.scrollWidth - innerWidth]; }")  # fmt: skip
         assert max(wide) <= 1, (name, width, wide)
-        assert page.evaluate(SHIFT) < 0.05, (name, width)
+        shift, moved = page.evaluate(SHIFT)
+        assert shift < 0.05, (name, width, moved)
         assert page.locator("h1").count() == 1, name
 
 
