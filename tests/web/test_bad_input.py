@@ -204,6 +204,10 @@ class TestSecurity:
         page = app.test_client().get("/sign-in").text
         assert PASSWORD not in page and "Demo people" not in page
 
+    def test_asking_for_headers_only_is_no_attempt_to_sign_in(self, database, clock):
+        client = create_app(str(database), clock=clock).test_client()
+        assert client.head("/sign-in").status_code == 200
+
 
 def test_before_any_network_the_pages_say_what_to_do(tmp_path, clock):
     from spinel.actions import people

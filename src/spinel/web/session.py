@@ -69,7 +69,7 @@ def act() -> Act:
 @limiter.limit("30/minute", methods=["POST"])
 def sign_in():
     after = _inside(request.values.get("after", ""))
-    if request.method == "GET":
+    if request.method != "POST":
         if current_user.is_authenticated:
             return redirect(after)
         return _page(after)
