@@ -11,6 +11,11 @@ from spinel.demo.site import element_id
 
 CAUTION = re.compile("Local codes, the site's electrical safety program .* A qualified person must verify", re.S)
 TABLET, UPRIGHT = (1024, 768), (768, 1024)
+#: Figures of the permit's cells that no link covers, and the sections of the working that the others lead to.
+UNLINKED = """() => { const cells = [...document.querySelectorAll('.c5 dd, .c6 dd, .c7 p:first-of-type')];
+  return [cells.filter(d => { const c = d.cloneNode(true); c.querySelectorAll('a').forEach(a => a.remove());
+    return /[0-9]/.test(c.textContent); }).map(d => d.textContent),
+    cells.flatMap(d => [...d.querySelectorAll('a')].map(a => a.hash))]; }"""
 
 
 def site_time(**by: float) -> str:
@@ -155,7 +160,11 @@ def test_from_a_hazard_on_the_one_line_to_a_closed_permit(somebody):
     expect(maren.get_by_role("heading", level=1)).to_contain_text("it is closed")
 
     # every number on the permit leads to its inputs
+    loose, targets = maren.evaluate(UNLINKED)
+    assert loose == [] and {"#energy", "#boundary", "#shock", "#ppe", "#barricade"} <= set(targets)
     maren.locator(".c6 dd a").first.click()
+    for target in filter(None, targets):
+        expect(maren.locator(target)).to_have_count(1)
     expect(maren.locator("#energy")).to_contain_text("Correction factor")
     maren.locator("#energy a.tag", has_text="U-1").first.click()
     expect(maren.locator("#card")).to_contain_text("Utility intake")

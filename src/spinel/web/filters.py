@@ -48,7 +48,7 @@ def feet(mm: float | None) -> str:
 
 def feet_inches(inches: float) -> str:
     whole = round(inches)
-    return f"{whole // 12} ft {whole % 12} in"
+    return f"{whole // 12}\N{NO-BREAK SPACE}ft\N{NO-BREAK SPACE}{whole % 12}\N{NO-BREAK SPACE}in"
 
 
 def inches(mm: float) -> str:
