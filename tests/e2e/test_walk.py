@@ -12,7 +12,7 @@ from spinel.demo.site import element_id
 CAUTION = re.compile("Local codes, the site's electrical safety program .* A qualified person must verify", re.S)
 TABLET, UPRIGHT = (1024, 768), (768, 1024)
 #: Figures of the permit's cells that no link covers, and the sections of the working that the others lead to.
-UNLINKED = """() => { const cells = [...document.querySelectorAll('.c5 dd, .c6 dd, .c7 p:first-of-type')];
+UNLINKED = """() => { const cells = [...document.querySelectorAll('.c5 dd, .c6 dd, .c6 p, .c7 p:first-of-type')];
   return [cells.filter(d => { const c = d.cloneNode(true); c.querySelectorAll('a').forEach(a => a.remove());
     return /[0-9]/.test(c.textContent); }).map(d => d.textContent),
     cells.flatMap(d => [...d.querySelectorAll('a')].map(a => a.hash))]; }"""
@@ -166,6 +166,7 @@ def test_from_a_hazard_on_the_one_line_to_a_closed_permit(somebody):
     for target in filter(None, targets):
         expect(maren.locator(target)).to_have_count(1)
     expect(maren.locator("#energy")).to_contain_text("Correction factor")
+    expect(maren.locator("#energy")).to_contain_text("At 610 mm, not at the enclosure's standard 455 mm")
     maren.locator("#energy a.tag", has_text="U-1").first.click()
     expect(maren.locator("#card")).to_contain_text("Utility intake")
 
@@ -208,6 +209,8 @@ def test_the_demo_reaches_every_outcome(somebody):
         expect(page.locator("#decision")).to_contain_text(says)
         expect(page.locator("#because")).to_contain_text("Rule:")
         expect(page.locator("main")).to_contain_text(CAUTION)
+    page.goto(f"/network?e={element_id('T1')}")
+    expect(page.locator("#card h2")).to_contain_text("above the site's ceiling of 40 cal/cm². Nobody works")
 
 
 def test_reporting_a_find_suspends_and_the_drawing_follows(somebody):
