@@ -213,6 +213,35 @@ def test_the_demo_reaches_every_outcome(somebody):
     expect(page.locator("#card h2")).to_contain_text("above the site's ceiling of 40 cal/cm². Nobody works")
 
 
+def test_an_open_page_never_claims_what_no_longer_holds(somebody):
+    """Another stops the work: the answer on an open tablet follows. The connection drops: the page says so."""
+    sorcha, board, nils = somebody("sorcha", TABLET, touch=True), somebody("maren"), somebody("nils")
+    sorcha.goto("/permits/EWP-0004")
+    expect(sorcha.locator("#answer")).to_contain_text("Yes: in force")
+    board.goto("/")
+    board.locator("#due-EWP-0004").focus()
+    nils.goto("/permits/EWP-0004")
+    nils.get_by_text("Stop: suspend the work").click()
+    nils.get_by_label("Why").first.fill("Smell of burning from the cover")
+    press(nils, "Suspend")
+    for page in (sorcha, board):
+        page.evaluate("document.body.dispatchEvent(new Event('wake'))")  # as every 30 s, and when a tablet wakes
+    expect(sorcha.locator("#answer")).to_contain_text("No: suspended. Smell of burning")
+    expect(sorcha.locator("#stands")).to_have_text("Suspended")
+    expect(sorcha.locator("#strip .news")).to_contain_text("permit suspended, EWP-0004, Nils Abara")
+    expect(board.locator("#due")).to_contain_text("suspended: Smell of burning")
+    expect(board.locator("#due-EWP-0004")).to_be_focused()
+    expect(board.locator("#strip .news")).to_have_count(0)
+
+    sorcha.context.set_offline(True)
+    expect(sorcha.get_by_role("alert")).to_contain_text("No answer from Spinel since")
+    sorcha.context.set_offline(False)
+    expect(sorcha.get_by_role("alert")).to_be_hidden()
+    sorcha.get_by_role("link", name="Draw it anew").tap()
+    expect(sorcha.locator("summary", has_text="Hand back")).to_be_visible()
+    expect(sorcha.locator(".news:visible")).to_have_count(0)
+
+
 def test_reporting_a_find_suspends_and_the_drawing_follows(somebody):
     nils = somebody("nils")
     nils.goto(f"/network?e={element_id('F-B2')}")

@@ -150,6 +150,28 @@ class TestForms:
         assert permits.view("EWP-0005", MOMENT) == seen
 
 
+def test_the_strip_tells_what_was_done_since_the_page_was_drawn(sign_in):
+    """Another's act is told by name, a sign-in is no news, and a forged place in the ledger tells nothing."""
+    browser = sign_in("maren")
+    seen = records.head()[0]
+    assert 'class="news"' not in browser.get(f"/strip?seen={seen}").text
+    nils = sign_in("nils")
+    assert 'class="news"' not in browser.get(f"/strip?seen={seen}").text
+    version = permits.view("EWP-0003", MOMENT).version
+    nils.post("/permits/EWP-0003/suspend", {"version": version, "reason": "Smoke from the cover"})
+    assert "permit suspended" in browser.get(f"/strip?seen={seen}").text
+    for forged in ("-1", "nan", "9" * 40, "\u0663", "<b>"):
+        answer = browser.client.get("/strip", query_string={"seen": forged})
+        assert answer.status_code == 200 and 'class="news"' not in answer.text and "<b>" not in answer.text[:300]
+
+
+def test_the_address_of_a_refused_form_leads_to_its_page(sign_in):
+    client = sign_in("maren").client
+    for form, page in {"/permits/EWP-0003/suspend": "/permits/EWP-0003", "/jobs/J-0013/answers": "/jobs/J-0013",
+                       f"/network/found/{element_id('MC1')}": "/network"}.items():  # fmt: skip
+        assert client.get(form).headers["Location"] == page
+
+
 class TestSecurity:
     def test_every_answer_carries_the_strict_policy_and_headers(self, sign_in):
         for path in ("/", "/network", "/nope", "/static/spinel.css", "/permits/EWP-0003/paper"):

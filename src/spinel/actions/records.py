@@ -9,7 +9,7 @@ from spinel.store import ledger
 from spinel.store.ledger import Entry, Verdict
 from spinel.store.models import Job, Permit
 
-__all__ = ["Entry", "Hit", "Verdict", "entries", "filters", "find", "head", "verify"]
+__all__ = ["Entry", "Hit", "Verdict", "entries", "filters", "find", "head", "since", "verify"]
 
 
 @dataclass(frozen=True)
@@ -35,6 +35,11 @@ def filters() -> tuple[list[str], list[str]]:
 def head() -> tuple[int, str]:
     """Count and head hash, as printed on papers."""
     return ledger.head()
+
+
+def since(seq: int) -> list[Entry]:
+    """What was done after this ledger sequence, newest first, at most 100; that somebody signed in changes nothing on a page."""
+    return ledger.after(seq, passing_over="signed in")
 
 
 def verify(head_hash: str | None = None, count: int | None = None) -> Verdict:

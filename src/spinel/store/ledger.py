@@ -112,6 +112,13 @@ def search(
     return [Entry(**row) for row in query.dicts()]
 
 
+def after(seq: int, passing_over: str) -> list[Entry]:
+    """Rows later than a sequence, newest first, at most 100, without one kind of act."""
+    later = (Ledger.seq > seq) & (Ledger.act != passing_over)
+    query = Ledger.select().where(later).order_by(Ledger.seq.desc()).limit(100)
+    return [Entry(**row) for row in query.dicts()]
+
+
 def distinct(column: str) -> list[str]:
     """All actors or acts that occur, sorted."""
     field = {"actor": Ledger.actor, "act": Ledger.act}[column]

@@ -7,14 +7,16 @@ import uuid
 from collections.abc import Callable
 from datetime import UTC, datetime, timedelta
 
-from flask import Flask, Response, g, render_template, request
+from flask import Flask, Response, g, redirect, render_template, request
 from flask_compress import Compress
 from flask_wtf.csrf import CSRFError, CSRFProtect
-from werkzeug.exceptions import HTTPException
+from werkzeug.exceptions import HTTPException, MethodNotAllowed
+from werkzeug.wrappers import Response as ResponseBase
 
 from spinel.actions import network, setup
 from spinel.actions.board import strip
 from spinel.actions.expiry import note_expired
+from spinel.actions.records import head
 from spinel.core.errors import (
     DocumentError,
     InputError,
@@ -85,6 +87,8 @@ def _register_hooks(app: Flask) -> None:
         g.now = app.config["CLOCK"]()
         if network.published():
             note_expired(g.now)
+        # before anything is read for the page: what is done meanwhile is rather told twice than missed
+        g.seen = head()[0]
 
     @app.teardown_request
     def end(_: BaseException | None) -> None:
@@ -125,6 +129,7 @@ def _register_hooks(app: Flask) -> None:
             "terms": profile.terms,
             "role_names": ROLES,
             "strip": strip(g.now) if has_network else [],
+            "seen": g.seen,
             "me": session.actor(),
         }
 
@@ -142,6 +147,12 @@ def _register_errors(app: Flask) -> None:
         text = "This form is no longer valid: you signed in or out since, or it did not come from this site."
         return render_template("error.html", error=text, status=400, title="Form not accepted"), 400
 
+    @app.errorhandler(MethodNotAllowed)
+    def form_address(error: MethodNotAllowed) -> ResponseBase | tuple[str, int]:
+        """A refused form stands at the address it was sent to; asked for again, the page it stands on answers."""
+        above = _page_above(app, request.path) if request.method == "GET" else None
+        return redirect(above) if above else http(error)
+
     @app.errorhandler(HTTPException)
     def http(error: HTTPException) -> tuple[str, int]:
         status = error.code or 500
@@ -157,6 +168,16 @@ def _register_errors(app: Flask) -> None:
         app.logger.exception("unexpected error")
         text = "Something went wrong in Spinel. Nothing was saved. Try again; if it stays, tell your coordinator."
         return render_template("error.html", error=text, status=500, title="Unexpected error"), 500
+
+
+def _page_above(app: Flask, path: str) -> str | None:
+    """The nearest address above a path at which there is a page."""
+    known = app.create_url_adapter(request)
+    while known and path.count("/") > 1:
+        path = path.rpartition("/")[0]
+        if known.test(path, method="GET"):
+            return path
+    return None
 
 
 def _title(error: SpinelError) -> str:

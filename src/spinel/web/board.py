@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from datetime import timedelta
 
-from flask import Blueprint, g, render_template
+from flask import Blueprint, g, render_template, request
 
 from spinel.actions import board as action
+from spinel.actions import records
 from spinel.web.ruler import ruler
 
 pages = Blueprint("board", __name__)
@@ -21,4 +22,7 @@ def page():
 
 @pages.get("/strip")
 def strip():
-    return render_template("_strip.html")
+    """The strip, and what was done since the page around it was drawn, when the ledger's sequence was ``seen``."""
+    seen = request.args.get("seen", "")
+    known = seen.isascii() and seen.isdigit() and len(seen) < 16
+    return render_template("_strip.html", seen=seen if known else "", news=records.since(int(seen)) if known else [])
