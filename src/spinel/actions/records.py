@@ -38,7 +38,7 @@ def head() -> tuple[int, str]:
 
 
 def since(seq: int) -> list[Entry]:
-    """What was done after this ledger sequence, newest first, at most 100; that somebody signed in changes nothing on a page."""
+    """What was done after this ledger sequence, newest first, at most 100. A sign-in changes no page: left out."""
     return ledger.after(seq, passing_over="signed in")
 
 
