@@ -135,12 +135,12 @@ class Study:
         standard = _standard_distance(self.network, places)
         distance = standard if working_distance_mm is None else WORKING_DISTANCE_MM.check(working_distance_mm)
         below = _all_below(self.network, element, self.profile.threshold_v)
-        figures, no_figure = self._figures(places, touches, distance)
+        figures, no_figure = self._figures(element, places, touches, distance)
         distances, shock = (distance, standard), (shock_v, shock_current)
         return self._summary(element, touches, shock, distances, below, figures, no_figure)
 
     def _figures(
-        self, places: Sequence[Node], touches: str, distance: float | None
+        self, element: Element, places: Sequence[Node], touches: str, distance: float | None
     ) -> tuple[list[Figure], str]:
         figures: list[Figure] = []
         try:
@@ -148,14 +148,16 @@ class Study:
                 raise _NoFigure("no working distance is recorded for its enclosure")
             for model in self.models:
                 for node in places:
-                    figures.extend(self._at(model, node, touches, distance))
+                    figures.extend(self._at(model, node, touches, distance, element))
         except _NoFigure as why:
             return [], str(why)
         if not figures:
             return [], "no source feeds it in any recorded case"
         return figures, ""
 
-    def _at(self, model: NodalModel, node: Node, touches: str, distance: float) -> list[Figure]:
+    def _at(
+        self, model: NodalModel, node: Node, touches: str, distance: float, element: Element
+    ) -> list[Figure]:  # fmt: skip
         if node.current == "dc":
             raise _NoFigure(f"no method here covers direct current ({node.nominal_voltage_v:g} V DC)")
         if node.phases != 3:
@@ -170,7 +172,7 @@ class Study:
             warnings = ieee.check(situation, fault.bolted_fault_current_ka)
         except InputError as error:
             raise _NoFigure(f"no method covers it: {error} (case {model.circuit.name})") from None
-        ignored = _not_credited(self.network, node, touches)
+        ignored = _not_credited(self.network, node, touches, element)
         return [
             self._figure(model, fault, situation, current, ignored, tuple(warnings)) for current in ("full", "reduced")
         ]
@@ -236,10 +238,16 @@ def _places(network: Network, element: Element, touches: str) -> list[Node]:
     return [n for n in ends if n is touched or (enclosure is not None and n.enclosure == enclosure.id)]
 
 
-def _not_credited(network: Network, node: Node, touches: str) -> frozenset[str]:
-    """Devices with an end in the enclosure of the arc: destroyed or bypassed unless line terminals are separated."""
+def _not_credited(network: Network, node: Node, touches: str, element: Element) -> frozenset[str]:
+    """Devices with an end in the enclosure of the arc: destroyed or bypassed unless line terminals are separated.
+
+    A bus touched on its line side is touched at the terminals of its main, which then does not clear. The line side
+    of a device with two ends is the node that it stands at: what lies upstream of that node clears it.
+    """
     enclosure = network.enclosure.get(node.enclosure or "")
-    if enclosure is None or (enclosure.line_terminals_separated and touches != "line_side"):
+    if enclosure is None or (
+        enclosure.line_terminals_separated and (touches != "line_side" or len(element.ends) > 1)
+    ):
         return frozenset()
     inside = {n.id for n in network.nodes if n.enclosure == enclosure.id}
     return frozenset(e.id for e in network.elements if len(e.ends) > 1 and any(end in inside for end in e.ends))

@@ -13,7 +13,8 @@ from spinel.core.errors import NotFound
 
 @dataclass(frozen=True)
 class Profile:
-    """Limits in V, s, cal/cm². ``ceiling_cal_cm2`` is a default; a site may set its own, only lower or equal."""
+    """Limits in V, s, cal/cm². ``absence_limit_v``: at or below it a reading means absent. ``grounds_above_v``: grounds
+    are required above it. ``ceiling_cal_cm2`` is a default; a site may set its own, only lower or equal."""
 
     id: str
     name: str
@@ -21,6 +22,8 @@ class Profile:
     threshold_v: float = 50
     clearing_cap_s: float = 2.0
     ceiling_cal_cm2: float = 40.0
+    absence_limit_v: float = 3.0
+    grounds_above_v: float = 1000.0
     sources: Mapping[str, str] = field(default_factory=dict)
 
 

@@ -70,7 +70,12 @@ def may_feed(e: Element, device: DeviceNow) -> bool:
         return True
     if e.kind == "motor":
         return not device.blocked
-    return e.kind == "capacitor" and not device.discharged
+    return holds_charge(e) and not device.discharged
+
+
+def holds_charge(e: Element) -> bool:
+    """Does it keep electrical energy when cut off: a capacitor, a rectifier's DC link, or where it is recorded?"""
+    return e.kind in ("capacitor", "rectifier") or "electrical" in e.stored_energy
 
 
 def _graph(network: Network, circuit: Circuit, with_unknown: bool) -> nx.Graph:

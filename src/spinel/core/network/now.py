@@ -1,4 +1,4 @@
-"""What is open, closed and running now: a fold over field events, never the document's normal position.
+"""What is open, closed, locked and running now: a fold over field events, never the document's normal position.
 
 Field events are a closed list and append-only. A device without any event has an unknown position. An opened
 or withdrawn device is of unknown position until it is checked. Unknown counts as closed for liveness.
@@ -18,11 +18,18 @@ EVENT_KINDS = (
 FOUND_POSITIONS = ("open", "closed", "withdrawn")
 FOUND_THROWS = ("normal", "emergency", "off", "automatic")
 FOUND_STATES = ("running", "stopped")
+#: Recorded by Spinel when it had to refuse a step that somebody says was done: the record no longer knows.
+UNSURE_POSITION, UNSURE_LOCK, UNSURE_GROUND, UNSURE_BLOCK = "unsure", "lock unsure", "ground unsure", "block unsure"
+SHAFT = "shaft"
 
 
 @dataclass(frozen=True)
 class FieldEvent:
-    """One thing done or seen in the field. ``value`` is the position or state that it leaves."""
+    """One thing done or seen in the field. ``value`` is the position or state that it leaves.
+
+    ``hold``: the isolation it belongs to, by the number of its first program. ``node_id``: the test or grounding
+    point. ``pairs``: conductors tested. ``digest``: the island as it was in the document when tested.
+    """
 
     sequence: int
     at: str
@@ -30,17 +37,23 @@ class FieldEvent:
     kind: str
     element_id: str
     value: str = ""
+    hold: str = ""
+    node_id: str = ""
+    pairs: tuple[str, ...] = ()
+    digest: str = ""
 
 
 @dataclass(frozen=True)
 class DeviceNow:
-    """Folded state of one element. ``position`` None: never recorded."""
+    """Folded state of one element. ``position`` None: not known. ``locks`` and ``tags`` name the holds."""
 
     position: str | None = None
     checked: bool = False
     running: bool | None = None
-    blocked: bool = False
+    blocks: frozenset[str] = frozenset()
     discharged: bool = False
+    locks: tuple[str, ...] = ()
+    tags: tuple[str, ...] = ()
     since: str = ""
     by: str = ""
 
@@ -48,6 +61,15 @@ class DeviceNow:
     def known(self) -> bool:
         """A closed device is believed; an open or withdrawn one only when checked."""
         return self.position is not None and (self.checked or self.position == "closed")
+
+    @property
+    def known_or_automatic(self) -> bool:
+        return self.known or self.position == "automatic"
+
+    @property
+    def blocked(self) -> bool:
+        """Can its shaft no longer turn?"""
+        return SHAFT in self.blocks
 
 
 NEVER_SEEN = DeviceNow()
@@ -62,23 +84,57 @@ def fold(events: Iterable[FieldEvent]) -> dict[str, DeviceNow]:
     """
     now: dict[str, DeviceNow] = {}
     for event in events:
-        device = now.get(event.element_id, NEVER_SEEN)
-        now[event.element_id] = _after(device, event)
+        now[event.element_id] = after(now.get(event.element_id, NEVER_SEEN), event)
     return now
 
 
-def _after(device: DeviceNow, event: FieldEvent) -> DeviceNow:
+def after(device: DeviceNow, event: FieldEvent) -> DeviceNow:
+    """The device once the event has happened."""
     stamped = replace(device, since=event.at, by=event.actor)
-    if event.kind in _MOVES:
-        return replace(stamped, position=event.value or _MOVES[event.kind], checked=False)
-    if event.kind == "checked":
+    kind = event.kind
+    if kind in _MOVES:
+        return replace(stamped, position=event.value or _MOVES[kind], checked=False)
+    if kind == "checked":
         return replace(device, checked=True)
-    if event.kind == "found":
-        if event.value in FOUND_STATES:
-            return replace(stamped, running=event.value == "running")
-        return replace(stamped, position=event.value, checked=True)
-    if event.kind in ("started", "stopped"):
-        return replace(stamped, running=event.kind == "started")
-    if event.kind in ("blocked", "unblocked"):
-        return replace(device, blocked=event.kind == "blocked")
-    return replace(device, discharged=True) if event.kind == "discharged" else device
+    if kind == "found":
+        return _found(device, stamped, event)
+    if kind == "corrected":
+        return _corrected(device, stamped, event.value)
+    if kind in ("started", "stopped"):
+        return replace(stamped, running=kind == "started")
+    if kind in ("blocked", "unblocked"):
+        what = {event.value or SHAFT}
+        return replace(device, blocks=device.blocks | what if kind == "blocked" else device.blocks - what)
+    if kind in ("locked", "unlocked"):
+        return replace(device, locks=_hung(device.locks, event.hold, kind == "locked"))
+    if kind in ("tagged", "untagged"):
+        return replace(device, tags=_hung(device.tags, event.hold, kind == "tagged"))
+    return replace(device, discharged=True) if kind == "discharged" else device
+
+
+def _hung(holds: tuple[str, ...], hold: str, on: bool) -> tuple[str, ...]:
+    others = tuple(h for h in holds if h != hold)
+    return (*others, hold) if on else others
+
+
+def _found(device: DeviceNow, stamped: DeviceNow, event: FieldEvent) -> DeviceNow:
+    if event.value in FOUND_STATES:
+        return replace(stamped, running=event.value == "running")
+    if event.value == UNSURE_POSITION:
+        return replace(stamped, position=None, checked=False)
+    if event.value == UNSURE_LOCK:
+        return replace(
+            device, locks=_hung(device.locks, event.hold, False), tags=_hung(device.tags, event.hold, False)
+        )
+    if event.value == UNSURE_BLOCK:
+        return replace(device, blocks=frozenset(), discharged=False)
+    if event.value == UNSURE_GROUND:
+        return device
+    return replace(stamped, position=event.value, checked=True)
+
+
+def _corrected(device: DeviceNow, stamped: DeviceNow, value: str) -> DeviceNow:
+    """Mends a wrong entry; never makes anything checked, so an open device stays of unknown position."""
+    if value in FOUND_STATES:
+        return replace(stamped, running=value == "running")
+    return replace(stamped, position=value, checked=False)

@@ -1,0 +1,114 @@
+"""What a device may be used for, by hand or by remote: to isolate, to break load, to make onto a fault.
+
+``figures`` are those of a person at the equipment while it is live: the worse of both its sides.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from spinel.core.hazard import Hazard, Study
+from spinel.core.network.document import NEVER_ISOLATING, SWITCHING, Element
+
+
+@dataclass(frozen=True)
+class Figures:
+    """What a step carries: of the equipment live, at the standard working distance, the worse of its sides.
+
+    ``none_because``: why there is no arc-flash figure, else empty. ``below``: every voltage is below the threshold.
+    """
+
+    voltage_v: float
+    current: str
+    energy_cal_cm2: float | None
+    working_distance_mm: float | None
+    boundary_mm: float | None
+    boundary_in: float | None
+    limited_mm: float | None
+    restricted_mm: float | None
+    arc_rating_cal_cm2: float | None
+    ppe_level: str
+    glove: str | None
+    none_because: str
+    below: bool
+    beyond: bool
+    ceiling_cal_cm2: float
+    case: str
+
+    @property
+    def workable(self) -> bool:
+        """May a qualified person stand at it at all?"""
+        return self.below or (not self.none_because and not self.beyond)
+
+    def as_data(self) -> dict[str, Any]:
+        return dict(self.__dict__)
+
+
+def figures(study: Study, element: Element) -> Figures:
+    """The figures of standing at an element while it is live: the larger of each over the sides it has."""
+    volts = [study.network.node[end].nominal_voltage_v for end in element.ends]
+    sides = [("line_side", volts[0]), ("feeder", volts[-1])] if len(volts) > 1 else [("bus", volts[0])]
+    # an end below the threshold, as of a control supply, is no reason to lack a figure
+    high = [side for side, v in sides if v >= study.profile.threshold_v] or [side for side, _ in sides]
+    seen = [study.hazard(element.id, side) for side in high]
+    lacking = next((h for h in seen if h.no_figure and not h.below_threshold and not _unfed(h)), None)
+    lacking = lacking or (seen[0] if all(h.no_figure for h in seen) else None)
+    worst: Hazard = max(seen, key=lambda h: h.energy_cal_cm2 or 0.0)
+    widest = max(seen, key=lambda h: h.boundary_mm or 0.0)
+    barricade = max((h.barricade_in for h in seen if h.barricade_in is not None), default=None)
+    below = all(h.below_threshold for h in seen)
+    kit = worst.kit if lacking is None else None
+    return Figures(
+        worst.voltage_v, worst.current, None if lacking else worst.energy_cal_cm2, worst.working_distance_mm,
+        None if lacking else widest.boundary_mm, barricade,
+        worst.approach.limited_fixed_mm, worst.approach.restricted_mm,
+        kit.arc_rating_cal_cm2 if kit else None, kit.level if kit else "", worst.glove,
+        lacking.no_figure if lacking else "", below, any(h.beyond_ceiling for h in seen), study.ceiling_cal_cm2,
+        worst.energy.case if worst.energy and not lacking else "",
+    )  # fmt: skip
+
+
+def _unfed(hazard: Hazard) -> bool:
+    return hazard.no_figure == "no source feeds it in any recorded case"
+
+
+def can_isolate(e: Element) -> bool:
+    """Able to isolate and to take a lock; a fuse only by being withdrawn. Tag-only never isolates."""
+    if e.kind not in SWITCHING or e.kind in NEVER_ISOLATING:
+        return False
+    return e.isolating and e.lockable and (e.kind != "fuse" or e.withdrawable)
+
+
+def isolating_positions(e: Element) -> tuple[str, ...]:
+    """Positions in which the device isolates."""
+    if e.kind == "fuse":
+        return ("withdrawn",)
+    return ("open", "withdrawn") if e.withdrawable else ("open",)
+
+
+def isolated_position(e: Element) -> str:
+    """The position that a draft leaves it in: withdrawn where it can be, a break that can be seen."""
+    return "withdrawn" if e.withdrawable else "open"
+
+
+def strong(e: Element) -> bool:
+    """Breaks load and makes onto a fault: needs nothing else to be opened before it or closed after it."""
+    return e.load_break and e.fault_make
+
+
+def passed_over(study: Study, e: Element) -> str:
+    """Why a device that could isolate must not be used for it by a person; empty when it may."""
+    here = figures(study, e)
+    if not here.workable:
+        return f"{e.tag}: {_unworkable(here)}"
+    duty = study.duty.get(e.id)
+    if duty is not None and not duty.adequate and not e.remote:
+        return f"{e.tag}: fails its duty check, {duty.reason}"
+    return ""
+
+
+def _unworkable(here: Figures) -> str:
+    if here.none_because:
+        return f"no figure, {here.none_because}"
+    return f"{here.energy_cal_cm2:.1f} cal/cm² is above the ceiling of {here.ceiling_cal_cm2:g} cal/cm²"

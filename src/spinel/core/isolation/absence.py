@@ -1,0 +1,129 @@
+"""Testing for absence of voltage: the points, the pairs of conductors, the limit, and what readings mean.
+
+Own limit: 3 V (our choice; docs/decisions/006). Above 1000 V a high-voltage detector's indication per conductor is
+recorded, as the highest voltage it may stand for.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from spinel.core.errors import InputError, OutOfRange
+from spinel.core.isolation.points import Target
+from spinel.core.network.document import CONVERTERS, Element, Network, Node
+from spinel.core.network.field import Field
+from spinel.core.network.ways import auxiliary, zone
+from spinel.core.quantities import Quantity
+
+READING_V = Quantity("reading_v", "Reading", "V", 0, 1_000_000)
+#: Above this voltage each conductor is tested on its own with a rated detector, and grounds are required.
+HIGH_VOLTAGE_V = 1000
+
+
+@dataclass(frozen=True)
+class Zone:
+    """A zone of the target to be proved dead. ``at``: the element at whose terminals it is tested."""
+
+    point: str
+    nodes: frozenset[str]
+    at: Element
+    voltage_v: float
+    current: str
+    pairs: tuple[str, ...]
+
+
+def required_pairs(network: Network, nodes: Sequence[str]) -> tuple[str, ...]:
+    """Every pair that must be read in a zone; AC and DC where a converter joins it.
+
+    >>> _ac_pairs(3, False)
+    ('L1-L2', 'L2-L3', 'L3-L1', 'L1-G', 'L2-G', 'L3-G')
+    """
+    supply = auxiliary(network, nodes[0])
+    if supply is not None:
+        return _DC if supply.supply.current == "dc" else _ac_pairs(1, True)
+    here = [network.node[n] for n in nodes]
+    most = max(here, key=lambda n: (n.phases, n.neutral))
+    neutral = any(n.neutral for n in here)
+    base = _DC if most.current == "dc" else _ac_pairs(most.phases, neutral)
+    if most.nominal_voltage_v > HIGH_VOLTAGE_V and most.current == "ac":
+        base = tuple(f"L{i}" for i in range(1, most.phases + 1))
+    both = any(e.kind in CONVERTERS for n in nodes for e in network.at_node[n])
+    return tuple(f"{p} {kind}" for kind in ("AC", "DC") for p in base) if both else base
+
+
+_DC = ("(+)-(-)", "(+)-G", "(-)-G")
+
+
+def _ac_pairs(phases: int, neutral: bool) -> tuple[str, ...]:
+    if phases == 1:
+        return ("L-N", "L-G", "N-G")
+    lines = ("L1-L2", "L2-L3", "L3-L1", "L1-G", "L2-G", "L3-G")
+    return (*lines, "N-G", "L1-N", "L2-N", "L3-N") if neutral else lines
+
+
+def zones(network: Network, now: Field, target: Target) -> list[Zone]:
+    """The zones that hold the target's nodes, each with the point where it is tested."""
+    found: list[Zone] = []
+    for node_id in (*target.element.ends, *target.nodes):
+        if not any(node_id in z.nodes for z in found):
+            nodes = zone(network, now.devices, node_id)
+            at = _test_point(network, target, nodes)
+            found.append(_zone(network.node[node_id], node_id, nodes, at, network))
+    for s in target.supplies:
+        pairs = required_pairs(network, [s.id])
+        found.append(Zone(s.id, frozenset((s.id,)), target.element, s.supply.voltage_v, s.supply.current, pairs))
+    return found
+
+
+def _zone(node: Node, point: str, nodes: frozenset[str], at: Element, network: Network) -> Zone:
+    return Zone(point, nodes, at, node.nominal_voltage_v, node.current, required_pairs(network, sorted(nodes)))
+
+
+def _test_point(network: Network, target: Target, nodes: frozenset[str]) -> Element:
+    """The target itself where it stands in the zone, else a bus, else whatever has its terminals there."""
+    if any(end in nodes for end in target.element.ends):
+        return target.element
+    inside = [e for n in target.nodes if n in nodes for e in network.at_node[n]]
+    return next((e for e in inside if e.kind == "bus"), inside[0])
+
+
+def needs_ground(network: Network, region: frozenset[str], zone: Zone, grounds_above_v: float) -> bool:
+    """Above the profile's limit, or where stored electrical energy or an induced voltage is in the island."""
+    if zone.point.startswith("aux:"):
+        return False
+    near = [e for n in region if n in network.at_node for e in network.at_node[n]]
+    charged = any("electrical" in e.stored_energy or e.kind == "capacitor" or e.induced_voltage for e in near)
+    return zone.voltage_v > grounds_above_v or charged
+
+
+def check_readings(pairs: Sequence[str], readings: Mapping[str, object]) -> dict[str, float]:
+    """The typed readings as numbers, one for every pair, or InputError beside the field."""
+    return {pair: READING_V.parse(readings.get(pair, ""), f"reading_{i}") for i, pair in enumerate(pairs)}
+
+
+def present(readings: Mapping[str, float], limit_v: float) -> dict[str, float]:
+    """The pairs that read above the limit: voltage is present there."""
+    return {pair: volts for pair, volts in readings.items() if not volts <= limit_v}
+
+
+def instrument_works(reading_v: float, source_v: float, tolerance: float = 0.1) -> bool:
+    """Does the instrument read a known source right, within a tenth (our choice)?
+
+    >>> instrument_works(118, 120), instrument_works(0, 120)
+    (True, False)
+    """
+    if not source_v > 0:
+        raise OutOfRange("source_v", source_v, "a known source above 0 V")
+    return abs(reading_v - source_v) <= tolerance * source_v
+
+
+def residual_falls(first_v: float, second_v: float, limit_v: float) -> bool:
+    """Two residual readings, the wait between them: falling is residual charge; steady or rising is a source.
+
+    At or below the limit both times there is nothing left to fall.
+    """
+    for name, volts in (("reading_0", first_v), ("reading_1", second_v)):
+        if not volts >= 0:
+            raise InputError(name, volts, READING_V.allowed)
+    return second_v < first_v * 0.95 or (first_v <= limit_v and second_v <= limit_v)

@@ -1,0 +1,185 @@
+"""What an isolation is about: its target, the sources, the points that cut them, what holds energy behind them.
+
+Walk outward from the target through everything, whatever its position, to the first device on each way that is
+able to isolate and fit to be used. A way that reaches a source without one refuses the isolation, naming both.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+
+from spinel.core.errors import Refusal
+from spinel.core.hazard import Study, opened_nodes
+from spinel.core.isolation.able import can_isolate, isolating_positions, passed_over
+from spinel.core.network.document import SWITCHING, Element, Network
+from spinel.core.network.field import Field
+from spinel.core.network.liveness import holds_charge
+from spinel.core.network.now import DeviceNow
+from spinel.core.network.ways import Auxiliary, Reached, auxiliaries, everything, reach, touching, way_to
+
+#: Feeds, or may feed, without anything that a person could block or discharge.
+SUPPLIES = ("source", "generator", "battery", "ups", "inverter", "shore_connection")
+MECHANICAL = ("spring", "pressure", "gravity")
+
+
+@dataclass(frozen=True)
+class Target:
+    """Every end of the equipment, every node in the enclosures that are opened, their auxiliary supplies."""
+
+    element: Element
+    nodes: tuple[str, ...]
+    supplies: tuple[Auxiliary, ...]
+
+    @property
+    def all_nodes(self) -> tuple[str, ...]:
+        return (*self.nodes, *(s.id for s in self.supplies))
+
+
+@dataclass(frozen=True)
+class Isolation:
+    """``region``: nodes that the target can't be cut from. ``way``: how each point is reached from the target."""
+
+    target: Target
+    region: frozenset[str]
+    points: tuple[Element, ...]
+    ways: Mapping[str, tuple[Element, ...]]
+    motors: tuple[Element, ...]
+    charged: tuple[Element, ...]
+    mechanical: tuple[tuple[Element, str], ...]
+    cut_off: tuple[Element, ...]
+    passed: tuple[str, ...]
+
+
+def target_of(network: Network, element: Element) -> Target:
+    """The target of isolating an element."""
+    nodes = opened_nodes(network, element)
+    boxes = dict.fromkeys(n.enclosure for n in nodes if n.enclosure is not None)
+    return Target(element, tuple(n.id for n in nodes), tuple(auxiliaries(network, boxes)))
+
+
+def isolation(study: Study, element: Element, unfit: Mapping[str, str] | None = None) -> Isolation:
+    """Points and region for an element. ``unfit``: devices not to be used, by id, with the reason in words.
+
+    Refusal naming source and way when a source cannot be cut from the target.
+    """
+    network = study.network
+    target = target_of(network, element)
+    reasons = dict(unfit or {})
+    for e in network.elements:
+        if can_isolate(e) and e.id not in reasons and (why := passed_over(study, e)):
+            reasons[e.id] = why
+    usable = {e.id for e in network.elements if can_isolate(e) and e.id not in reasons}
+    found = reach(network, target.all_nodes, lambda e: () if e.id in usable else everything(e))
+    inside = touching(network, found)
+    passed = {i: reasons[i] for i in inside if i in reasons and can_isolate(inside[i])}
+    _refuse_if_fed(target, found, inside.values(), passed)
+    edge = [e for e in inside.values() if e.id in usable and not all(end in found for end in e.ends)]
+    points = {e.id: e for e in edge if _leads_to_energy(network, found, e)}
+    # a way at whose end nothing feeds and nothing may feed needs no point: it belongs to the region
+    usable -= {e.id for e in edge if e.id not in points}
+    found = reach(network, target.all_nodes, lambda e: () if e.id in usable else everything(e))
+    inside = touching(network, found)
+    behind = [e for e in inside.values() if all(end in found for end in e.ends)]
+    return Isolation(
+        target, frozenset(found), tuple(points.values()), _ways(network, found, points.values()),
+        tuple(e for e in behind if e.kind == "motor"), tuple(e for e in behind if holds_charge(e)),
+        tuple((e, what) for e in behind if concerns(target, e) for what in e.stored_energy if what in MECHANICAL),
+        _beyond(network, found, points.values()), tuple(passed.values()),
+    )  # fmt: skip
+
+
+def concerns(target: Target, e: Element) -> bool:
+    """Is mechanical energy in the element the isolation's concern? A spring in a switching device that nobody opens
+    is not."""
+    return e.kind not in SWITCHING or any(end in target.nodes for end in e.ends)
+
+
+def _leads_to_energy(network: Network, found: Reached, point: Element) -> bool:
+    """Does anything beyond the point feed, or could it?"""
+    starts = [end for end in point.ends if end not in found]
+    beyond = touching(network, reach(network, starts, lambda e: _outside(e, found)))
+    return any(e.kind in SUPPLIES or e.kind == "motor" or holds_charge(e) for e in beyond.values() if e.id != point.id)
+
+
+def _outside(e: Element, found: Reached) -> tuple[tuple[str, str], ...]:
+    return tuple(p for p in everything(e) if p[0] not in found and p[1] not in found)
+
+
+class NoCut(Refusal):
+    """A source that no device fit to isolate cuts from the target. ``passed``: reasons by element id."""
+
+    def __init__(self, target: Element, source: str, kind: str, way: tuple[Element, ...], passed: Mapping[str, str]):
+        on = {e.id for e in way}
+        over = [why for i, why in passed.items() if i in on]
+        through = f"on the way {', '.join(e.tag for e in way)}" if way else "directly at it"
+        because = f" Passed over there: {'; '.join(over)}." if over else ""
+        super().__init__(
+            "every source is cut by a device that isolates",
+            f"{source}, {kind}, cannot be cut from {target.tag}: no device fit to isolate {through}.{because}",
+            "Have a lockable isolating device fitted there or made fit, or have the work studied otherwise.", source,
+        )  # fmt: skip
+        self.source, self.way, self.passed = source, way, passed
+
+
+def _refuse_if_fed(target: Target, found: Reached, inside: Iterable[Element], passed: Mapping[str, str]) -> None:
+    for e in inside:
+        end = next((n for n in e.ends if n in found), None)
+        if e.kind in SUPPLIES and end is not None:  # its own terminals, or reached without a point between
+            way = tuple(w for w in way_to(found, end) if w.id != e.id)
+            raise NoCut(target.element, e.tag, e.kind_name.lower(), way, passed)
+    for s in target.supplies:
+        if s.isolator is None:
+            name = f"{s.supply.name.lower()} ({s.supply.voltage_v:g} V {s.supply.current.upper()}) in {s.enclosure.name}"
+            raise NoCut(target.element, s.supply.source, name, (), passed)
+
+
+def _ways(network: Network, found: Reached, points: Iterable[Element]) -> dict[str, tuple[Element, ...]]:
+    ways = {}
+    for e in points:
+        end = next((n for n in e.ends if n in found), None)
+        ways[e.id] = way_to(found, end) if end is not None else ()
+    return ways
+
+
+def _beyond(network: Network, found: Reached, points: Iterable[Element]) -> tuple[Element, ...]:
+    """Sources that the points cut off: what stands beyond them and feeds or may feed."""
+    starts = [end for e in points for end in e.ends if end not in found]
+    outside = touching(network, reach(network, starts, lambda e: _outside(e, found)))
+    return tuple(e for e in outside.values() if e.kind in SUPPLIES)
+
+
+def is_cut(e: Element, device: DeviceNow, hold: str | None = None) -> bool:
+    """Is the device open or withdrawn as it must be, checked since, and locked (by the hold, when one is named)?"""
+    if not can_isolate(e) or device.position not in isolating_positions(e) or not device.checked:
+        return False
+    return bool(device.locks) if hold is None else hold in device.locks
+
+
+def still_fed(network: Network, now: Field, nodes: Iterable[str]) -> list[tuple[Element, tuple[Element, ...]]]:
+    """What feeds or may feed the nodes, with the way, when all but the cut devices count as closed.
+
+    Motors until blocked and charged parts until discharged are among them: empty means an isolated island.
+    """
+    found = reach(network, nodes, lambda e: () if is_cut(e, now.device(e.id)) else everything(e))
+    fed = []
+    for e in touching(network, found).values():
+        if is_cut(e, now.device(e.id)):
+            continue
+        device = now.device(e.id)
+        feeding = (
+            e.kind in SUPPLIES
+            or (e.kind == "motor" and not device.blocked)
+            or (holds_charge(e) and not device.discharged)
+        )
+        if feeding:
+            end = next(n for n in e.ends if n in found)
+            fed.append((e, way_to(found, end)))
+    return fed
+
+
+def holding(network: Network, now: Field, nodes: Iterable[str]) -> tuple[frozenset[str], list[Element]]:
+    """The region that the cut devices leave to the nodes, and those devices."""
+    found = reach(network, nodes, lambda e: () if is_cut(e, now.device(e.id)) else everything(e))
+    around = [e for e in touching(network, found).values() if e.kind in SWITCHING and is_cut(e, now.device(e.id))]
+    return frozenset(found), around

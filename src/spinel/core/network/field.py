@@ -1,0 +1,185 @@
+"""The field as it stands: devices, and what belongs to zones: grounds, proofs of absence of voltage, tests under way.
+
+A fold over field events against the network. A proof exists only once the instrument check afterwards has passed;
+it ends when an isolation lock or a ground is removed, when any device in or around its island is operated, when
+anything is found there, or when the document of its island has changed since.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field, replace
+
+from spinel.core.canonical import digest
+from spinel.core.network.document import Network
+from spinel.core.network.now import NEVER_SEEN, UNSURE_GROUND, DeviceNow, FieldEvent, after
+from spinel.core.network.ways import as_stands, auxiliary, island, reach, touching, zone
+
+INSTRUMENT_BEFORE, PROOF, INSTRUMENT_AFTER, RESIDUAL = "instrument_before", "proof", "instrument_after", "residual"
+FAILED = "failed"
+
+
+@dataclass(frozen=True)
+class Ground:
+    """A ground at a node. ``sure`` False: somebody says so, the record could not follow; it may or may not hang."""
+
+    node_id: str
+    element_id: str
+    hold: str
+    at: str = ""
+    sure: bool = True
+
+
+@dataclass(frozen=True)
+class Proof:
+    """Absence of voltage at the nodes of a zone, tested at ``point`` on every pair named."""
+
+    point: str
+    nodes: frozenset[str]
+    around: frozenset[str]
+    pairs: tuple[str, ...]
+    hold: str
+    at: str = ""
+    by: str = ""
+
+
+@dataclass(frozen=True)
+class Field:
+    """``testing``: holds whose instrument was proved, with what was tested since. ``tried``, ``released``: by hold."""
+
+    devices: Mapping[str, DeviceNow] = field(default_factory=dict)
+    grounds: tuple[Ground, ...] = ()
+    proofs: tuple[Proof, ...] = ()
+    testing: Mapping[str, tuple[Proof, ...]] = field(default_factory=dict)
+    tried: frozenset[tuple[str, str]] = frozenset()
+    released: frozenset[tuple[str, str, str]] = frozenset()
+    residual: frozenset[tuple[str, str]] = frozenset()
+
+    def device(self, element_id: str) -> DeviceNow:
+        return self.devices.get(element_id, NEVER_SEEN)
+
+    def proved(self, node_id: str) -> Proof | None:
+        return next((p for p in reversed(self.proofs) if node_id in p.nodes), None)
+
+    def grounded(self, nodes: Iterable[str], *, maybe: bool = False) -> Ground | None:
+        """A ground at one of the nodes. ``maybe``: one that may hang counts too, as it does for closing."""
+        wanted = set(nodes)
+        return next((g for g in self.grounds if g.node_id in wanted and (g.sure or maybe)), None)
+
+
+_OPERATED = ("opened", "closed", "withdrawn", "inserted", "started", "found", "corrected", "unlocked", "unblocked")
+
+
+def fold_field(network: Network, events: Iterable[FieldEvent], start: Field | None = None) -> Field:
+    """The field after all events in order."""
+    now = start or Field()
+    for event in events:
+        now = apply(network, now, event)
+    return now
+
+
+def apply(network: Network, now: Field, event: FieldEvent) -> Field:
+    """The field once one more event has happened. Events of equipment that is no longer there change nothing else."""
+    devices = {**now.devices, event.element_id: after(now.device(event.element_id), event)}
+    if event.kind == "checked" and devices[event.element_id] == now.device(event.element_id):
+        return now
+    changed = replace(now, devices=devices)
+    if event.kind == "tested":
+        return _tested(network, changed, event)
+    if event.kind in ("grounded", "ungrounded"):
+        return _ground(network, changed, event)
+    if event.kind == "tried":
+        return replace(changed, tried=changed.tried | {(event.hold, event.element_id)})
+    if event.kind == "released":
+        return replace(changed, released=changed.released | {(event.hold, event.element_id, event.value)})
+    if event.kind in _OPERATED:
+        changed = _end_proofs(network, changed, event.element_id)
+    if event.kind == "found":
+        changed = _found(network, changed, event)
+    if event.kind in ("closed", "inserted", "found", "corrected", "started"):
+        changed = _charged_again(network, changed, event.element_id)
+    return changed
+
+
+def _tested(network: Network, now: Field, event: FieldEvent) -> Field:
+    """Instrument proved: begin. Tested: keep. Instrument proved again: what was kept is now proof."""
+    kept = dict(now.testing)
+    if event.value == INSTRUMENT_BEFORE:
+        return replace(now, testing={**kept, event.hold: ()})
+    if event.value == RESIDUAL:
+        return replace(now, residual=now.residual | {(event.hold, event.element_id)})
+    if event.value == PROOF and event.hold in kept:
+        around = island(network, now.devices, event.node_id) if _there(network, event.node_id) else frozenset()
+        if around and (not event.digest or event.digest == island_digest(network, around)):
+            nodes = zone(network, now.devices, event.node_id)
+            proof = Proof(event.node_id, nodes, around, event.pairs, event.hold, event.at, event.actor)
+            kept[event.hold] = (*kept[event.hold], proof)
+        return replace(now, testing=kept)
+    made = kept.pop(event.hold, ())
+    if event.value == INSTRUMENT_AFTER:
+        return replace(now, testing=kept, proofs=(*now.proofs, *made))
+    return replace(now, testing=kept)
+
+
+def _there(network: Network, node_id: str) -> bool:
+    return node_id in network.node or node_id.startswith("aux:")
+
+
+def island_digest(network: Network, nodes: Iterable[str]) -> str:
+    """A name for the island as the document has it: a revision that touches it changes the name."""
+    inside = sorted(nodes)
+    parts = [repr(network.node.get(n)) for n in inside]
+    parts += sorted(repr(e) for e in touching(network, inside).values())
+    boxes = {network.node[n].enclosure for n in inside if n in network.node}
+    parts += sorted(repr(network.enclosure[b]) for b in boxes if b is not None)
+    return digest("\n".join(parts))
+
+
+def _ground(network: Network, now: Field, event: FieldEvent) -> Field:
+    ground = Ground(event.node_id, event.element_id, event.hold, event.at)
+    others = tuple(g for g in now.grounds if (g.node_id, g.hold) != (ground.node_id, ground.hold))
+    if event.kind == "grounded":
+        return replace(now, grounds=(*others, ground))
+    return _end_proofs(network, replace(now, grounds=others), event.element_id, event.node_id)
+
+
+def _found(network: Network, now: Field, event: FieldEvent) -> Field:
+    """Whatever a test under way or a try relied on is asked for again."""
+    now = replace(now, testing={}, tried=frozenset(), released=frozenset(), residual=frozenset())
+    if event.value == UNSURE_GROUND:
+        unsure = Ground(event.node_id, event.element_id, event.hold, event.at, sure=False)
+        others = tuple(g for g in now.grounds if (g.node_id, g.hold) != (unsure.node_id, unsure.hold))
+        now = _end_proofs(network, replace(now, grounds=(*others, unsure)), event.element_id, event.node_id)
+    return now
+
+
+def _end_proofs(network: Network, now: Field, element_id: str, node_id: str = "") -> Field:
+    if not now.proofs and not now.testing:
+        return now
+    element = network.element.get(element_id)
+    here = {*(element.ends if element else ()), node_id}
+
+    def stands(proof: Proof) -> bool:
+        return not (here & proof.around) and not _supplied_by(network, proof, element_id)
+
+    return replace(
+        now, proofs=tuple(p for p in now.proofs if stands(p)),
+        testing={h: tests for h, tests in now.testing.items() if all(stands(p) for p in tests)},
+    )  # fmt: skip
+
+
+def _supplied_by(network: Network, proof: Proof, element_id: str) -> bool:
+    """Is the element what isolates an auxiliary supply that the proof is about?"""
+    supply = auxiliary(network, proof.point)
+    return supply is not None and supply.isolator is not None and supply.isolator.id == element_id
+
+
+def _charged_again(network: Network, now: Field, element_id: str) -> Field:
+    """What was discharged or released may be charged again wherever this operation reaches."""
+    element = network.element.get(element_id)
+    if element is None or not any(d.discharged for d in now.devices.values()):
+        return now
+    nodes = reach(network, element.ends, as_stands(now.devices))
+    near = touching(network, nodes)
+    devices = {k: replace(d, discharged=False) if d.discharged and k in near else d for k, d in now.devices.items()}
+    return replace(now, devices=devices)

@@ -1,0 +1,198 @@
+"""Drafts the isolation of a piece of equipment from the network and the state as it is, each step in full.
+
+The draft is a proposal: the rules judge it like any other program. What is already done under the same hold is not
+done again, so a successor drafted after a stop goes on from the state as it is.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from spinel.core.errors import Refusal
+from spinel.core.hazard import Study
+from spinel.core.isolation.able import figures, isolated_position, passed_over, strong
+from spinel.core.isolation.absence import needs_ground, zones
+from spinel.core.isolation.points import Isolation, isolation
+from spinel.core.network.document import Element
+from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, PROOF, RESIDUAL, Field
+from spinel.core.network.now import SHAFT
+from spinel.core.switching import load, wording
+from spinel.core.switching.rules import ISOLATION, Judged, Order, judge, startable, take
+from spinel.core.switching.steps import Step, stamped
+
+
+@dataclass(frozen=True)
+class Draft:
+    """Steps that keep every rule, what they isolate, and what a reader should know beside them."""
+
+    order: Order
+    isolation: Isolation
+    steps: tuple[Step, ...]
+    judged: Judged
+    notes: tuple[str, ...]
+
+
+class Writer:
+    """Appends steps, keeping the field as they leave it so that each states what is before and after it."""
+
+    def __init__(self, order: Order, start: Field):
+        self.order, self.now, self.steps = order, start, list[Step]()
+
+    def add(self, step: Step) -> None:
+        following = take(self.order, self.now, step)
+        self.steps.append(stamped(self.now, following, step, self.order.hold))
+        self.now = following
+
+
+def draft_isolation(study: Study, now: Field, element: Element, hold: str, origin: Field | None = None) -> Draft:
+    """The isolation of an element, or a Refusal: a source that nothing cuts, named with its way; or a rule.
+
+    ``origin``: the field at the first drafting under this hold, for a successor.
+    """
+    plan, openers = _plan(study, now, element)
+    order = Order(ISOLATION, hold, plan.target, study, origin or now)
+    pen = Writer(order, now)
+    pen.add(wording.notify(order))
+    for e in _first_opened(order, plan, openers, pen.now):
+        _open_and_check(pen, e)
+    for e in sorted(plan.points, key=lambda p: not strong(p)):
+        _isolate(pen, e)
+    _hold_still(pen, plan)
+    for e in startable(study.network, pen.now, plan.target):
+        if (hold, e.id) not in pen.now.tried:
+            pen.add(wording.try_start(order, e))
+    _bleed(pen, plan)
+    _prove(pen, plan)
+    pen.add(wording.handover(order))
+    judged = judge(order, now, pen.steps)
+    if judged.first is not None:
+        raise judged.first.refusal()
+    return Draft(order, plan, tuple(pen.steps), judged, _notes(order, plan, now))
+
+
+def _plan(study: Study, now: Field, element: Element) -> tuple[Isolation, dict[str, list[Element]]]:
+    """The isolation, and for every point that cannot break load or make onto a fault what is opened before it.
+
+    A point for which there is no such set is not fit: the way is walked further.
+    """
+    unfit: dict[str, str] = {}
+    while True:
+        plan = isolation(study, element, unfit)
+        openers: dict[str, list[Element]] = {}
+        lacking = {}
+        for e in plan.points:
+            if not strong(e) and not _held(now, e):
+                found = load.companions(study, now, e, plan.region)
+                if found is None:
+                    lacking[e.id] = f"{e.tag}: it cannot break load and make onto a fault, and nothing near it can for it"
+                else:
+                    openers[e.id] = found
+        if not lacking:
+            return plan, openers
+        unfit |= lacking
+
+
+def _held(now: Field, e: Element) -> bool:
+    """Known to be open already: nothing needs to be opened for it, and it is not closed again."""
+    device = now.device(e.id)
+    return device.known and device.position in ("open", "withdrawn")
+
+
+def _first_opened(
+    order: Order, plan: Isolation, openers: dict[str, list[Element]], now: Field
+) -> Iterator[Element]:
+    """Interrupt load: transfer switches out of automatic, then what opens before the points that cannot."""
+    network = order.network
+    for e in network.elements:
+        inside = any(end in plan.region for end in e.ends)
+        fit = e.load_break and not passed_over(order.study, e)
+        if e.kind == "transfer_switch" and inside and fit and now.device(e.id).position == "automatic":
+            yield e
+    points = {e.id for e in plan.points}
+    for found in openers.values():
+        for e in found:
+            if e.id not in points and not _held(now, e):
+                points.add(e.id)
+                yield e
+
+
+def _open_and_check(pen: Writer, e: Element) -> None:
+    pen.add(wording.operate(pen.order, e, "opened", "off" if e.kind == "transfer_switch" else ""))
+    pen.add(wording.check(pen.order, e, "off" if e.kind == "transfer_switch" else "open"))
+
+
+def _isolate(pen: Writer, e: Element) -> None:
+    """Operate, check, lock and tag; out of its cell where it can be withdrawn."""
+    wanted = isolated_position(e)
+    if pen.now.device(e.id).position not in ("open", "withdrawn"):
+        pen.add(wording.operate(pen.order, e, "opened"))
+    device = pen.now.device(e.id)
+    held = device.locks or device.tags
+    if device.position == "open" and wanted == "withdrawn" and not held:
+        if not device.checked:
+            pen.add(wording.check(pen.order, e, "open"))
+        pen.add(wording.operate(pen.order, e, "withdrawn"))
+    device = pen.now.device(e.id)
+    if not device.checked:
+        pen.add(wording.check(pen.order, e, device.position or "open"))
+    if pen.order.hold not in device.locks or pen.order.hold not in device.tags:
+        pen.add(wording.lock(pen.order, e, device.position or "open"))
+
+
+def _hold_still(pen: Writer, plan: Isolation) -> None:
+    """Block shafts and weights, release springs and pressure."""
+    for e in plan.motors:
+        if not pen.now.device(e.id).blocked:
+            pen.add(wording.block(pen.order, e, SHAFT))
+    for e, what in plan.mechanical:
+        if what == "gravity":
+            if what not in pen.now.device(e.id).blocks:
+                pen.add(wording.block(pen.order, e, what))
+        elif (pen.order.hold, e.id, what) not in pen.now.released:
+            pen.add(wording.release(pen.order, e, what))
+
+
+def _bleed(pen: Writer, plan: Isolation) -> None:
+    for e in plan.charged:
+        if not pen.now.device(e.id).discharged:
+            if (pen.order.hold, e.id) not in pen.now.residual:
+                pen.add(wording.test(pen.order, e, e.ends[-1], RESIDUAL, ("first", "second")))
+            pen.add(wording.discharge(pen.order, e))
+
+
+def _prove(pen: Writer, plan: Isolation) -> None:
+    """Instrument, every zone on every pair, instrument; then the grounds that are required."""
+    network = pen.order.network
+    places = zones(network, pen.now, plan.target)
+    pen.add(wording.test(pen.order, plan.target.element, "", INSTRUMENT_BEFORE))
+    for z in places:
+        pen.add(wording.test(pen.order, z.at, z.point, PROOF, z.pairs, voltage=(z.voltage_v, z.current)))
+    pen.add(wording.test(pen.order, plan.target.element, "", INSTRUMENT_AFTER))
+    for z in places:
+        required = needs_ground(network, plan.region, z, pen.order.study.profile.grounds_above_v)
+        if required and pen.now.grounded(z.nodes) is None:
+            switch = next((e for e in network.elements if e.kind == "ground_switch" and e.ends[0] in z.nodes), None)
+            node = switch.ends[0] if switch else z.point
+            pen.add(wording.ground(pen.order, switch or z.at, node, z, built_in=switch is not None))
+
+
+def _notes(order: Order, plan: Isolation, now: Field) -> tuple[str, ...]:
+    notes = [f"Passed over: {why}." for why in plan.passed]
+    for e in plan.points:
+        others = [h for h in now.device(e.id).locks if h != order.hold]
+        if others:
+            notes.append(f"{e.tag} is also held by {', '.join(others)}: it stays open until that lock is off too.")
+    for e in (plan.target.element, *plan.points):
+        if figures(order.study, e).energy_cal_cm2 is None and not figures(order.study, e).below:
+            notes.append(f"{e.tag} has no arc-flash figure: {figures(order.study, e).none_because}.")
+    return tuple(dict.fromkeys(notes))
+
+
+def refused(study: Study, now: Field, element: Element) -> Refusal | None:
+    """Why an element cannot be isolated as things are; None when it can."""
+    try:
+        draft_isolation(study, now, element, "?")
+    except Refusal as why:
+        return why
+    return None

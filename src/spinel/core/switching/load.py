@@ -1,0 +1,159 @@
+"""What an operation does to the circuit: breaks load, joins sources, energizes, closes onto a ground.
+
+Answered on the state as it stands; unknown positions count as closed, doubtful grounds as hanging.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+
+from spinel.core.hazard import Study
+from spinel.core.isolation.able import passed_over, strong
+from spinel.core.isolation.points import SUPPLIES
+from spinel.core.network.circuit import all_pairs, joined
+from spinel.core.network.document import CONVERTERS, SWITCHING, Element, Network
+from spinel.core.network.field import Field
+from spinel.core.network.now import DeviceNow
+from spinel.core.network.ways import as_stands, everything, reach, touching
+
+#: What takes or gives current when it is joined to a source.
+LOADS = ("load", "motor", "transformer", "capacitor", *CONVERTERS, *SUPPLIES)
+
+
+@dataclass(frozen=True)
+class Side:
+    """What one end of a device reaches, not through the device."""
+
+    nodes: frozenset[str]
+    elements: tuple[Element, ...]
+
+    @property
+    def supplied(self) -> bool:
+        return any(e.kind in SUPPLIES for e in self.elements)
+
+    @property
+    def loaded(self) -> bool:
+        return any(e.kind in LOADS for e in self.elements)
+
+
+def side(network: Network, devices: Mapping[str, DeviceNow], e: Element, end: str) -> Side:
+    stands = as_stands(devices)
+    nodes = reach(network, [end], lambda x: () if x.id == e.id else stands(x))
+    return Side(frozenset(nodes), tuple(x for x in touching(network, nodes).values() if x.id != e.id))
+
+
+def _joins_now(e: Element, device: DeviceNow) -> set[tuple[str, str]]:
+    if not device.known or device.position == "automatic":
+        return set(all_pairs(e))
+    return set(joined(e, device.position))
+
+
+def _would_join(e: Element, position: str) -> set[tuple[str, str]]:
+    return set(all_pairs(e)) if position == "automatic" else set(joined(e, position))
+
+
+def opens_under_load(network: Network, now: Field, e: Element) -> bool:
+    """Would opening it break load? One side reaches a source and the other something that takes or gives current."""
+    return _carries(network, now, e, _joins_now(e, now.device(e.id)))
+
+
+def closes_under_load(network: Network, now: Field, e: Element, position: str) -> bool:
+    """Would closing it make load?"""
+    return _carries(network, now, e, _would_join(e, position))
+
+
+def _carries(network: Network, now: Field, e: Element, pairs: Iterable[tuple[str, str]]) -> bool:
+    for a, b in pairs:
+        one, other = side(network, now.devices, e, a), side(network, now.devices, e, b)
+        if (one.supplied and other.loaded) or (other.supplied and one.loaded):
+            return True
+    return False
+
+
+def running_sources(network: Network, now: Field, e: Element, end: str) -> frozenset[str]:
+    """Tags of what feeds an end of a device with a frequency of its own, not through it nor through converters.
+
+    An inverter follows the network that it is joined to and is not among them (docs/decisions/007).
+    """
+    stands = as_stands(now.devices)
+    nodes = reach(network, [end], lambda x: () if x.id == e.id or x.kind in CONVERTERS else stands(x))
+    found = set()
+    for x in touching(network, nodes).values():
+        if x.id == e.id:
+            continue
+        if x.kind in ("source", "battery") or (x.kind == "ups" and x.ends[-1] in nodes):
+            found.add(x.tag)
+        elif x.kind in ("generator", "shore_connection") and _runs(now, x):
+            found.add(x.tag)
+    return frozenset(found)
+
+
+def _runs(now: Field, x: Element) -> bool:
+    running = now.device(x.id).running
+    return running if running is not None else (x.normal_state or "running") == "running"
+
+
+def joins_sources(network: Network, now: Field, e: Element, position: str) -> tuple[str, str] | None:
+    """Two sources that closing would join and that are not declared to run in parallel; None when there are none."""
+    for a, b in _would_join(e, position):
+        one, other = running_sources(network, now, e, a), running_sources(network, now, e, b)
+        for x in sorted(one - other):
+            for y in sorted(other - one):
+                left, right = network.by_tag[x], network.by_tag[y]
+                if y not in left.runs_parallel_with and x not in right.runs_parallel_with:
+                    return x, y
+    return None
+
+
+def closes_onto_ground(network: Network, now: Field, e: Element, position: str) -> str | None:
+    """A node with a ground that hangs, or may hang, in an island that closing would join."""
+    for a, b in _would_join(e, position):
+        for end in (a, b):
+            ground = now.grounded(side(network, now.devices, e, end).nodes, maybe=True)
+            if ground is not None:
+                return ground.node_id
+    return None
+
+
+def energizes(network: Network, now: Field, e: Element, position: str, nodes: Iterable[str]) -> bool:
+    """Would closing it bring a source to any of the nodes that has none now?"""
+    wanted = set(nodes)
+    for a, b in _would_join(e, position):
+        one, other = side(network, now.devices, e, a), side(network, now.devices, e, b)
+        if one.supplied and not other.supplied and wanted & other.nodes:
+            return True
+        if other.supplied and not one.supplied and wanted & one.nodes:
+            return True
+    return False
+
+
+def companions(study: Study, now: Field, point: Element, region: frozenset[str]) -> list[Element] | None:
+    """What must be open on the far side of a point that cannot break load or make onto a fault itself.
+
+    Devices that can do both, next to it on every way from which a source could come, and fit to be operated; those
+    that are closed or unknown now are returned. None when there is no such set.
+    """
+    network = study.network
+    fit: dict[str, bool] = {}
+
+    def stops(e: Element) -> bool:
+        if e.kind not in SWITCHING or e.kind == "transfer_switch" or e.id == point.id or not strong(e):
+            return False
+        if e.id not in fit:
+            fit[e.id] = not passed_over(study, e)
+        return fit[e.id]
+
+    stands = as_stands(now.devices)
+    starts = [end for end in point.ends if end not in region]
+    found = reach(network, starts, lambda e: () if e.id == point.id or stops(e) else stands(e))
+    near = [e for e in touching(network, found).values() if e.id != point.id]
+    if any(e.kind in SUPPLIES for e in near):
+        return None
+    edge = [e for e in near if stops(e) and not all(end in found for end in e.ends)]
+    return [e for e in edge if _joins_now(e, now.device(e.id))]
+
+
+def through_all(network: Network, starts: Iterable[str]) -> frozenset[str]:
+    """Every node that could be joined to the starts in any position of anything."""
+    return frozenset(reach(network, starts, everything))

@@ -1,0 +1,138 @@
+"""Steps of a switching program: what is read out, what it records, and the state expected before and after.
+
+Every step states in full, every time: number, location, equipment type, identity, voltage, action.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, fields, replace
+from typing import Any
+
+from spinel.core.isolation.able import Figures
+from spinel.core.network.document import Network
+from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, PROOF, RESIDUAL, Field
+from spinel.core.network.now import SHAFT, FieldEvent
+
+#: Kinds and the events that each may make.
+KINDS: Mapping[str, tuple[str, ...]] = {
+    "notify": ("notified",),
+    "operate": ("opened", "closed", "withdrawn", "inserted", "started", "stopped"),
+    "check": ("checked",),
+    "lock": ("locked", "tagged", "unlocked", "untagged"),
+    "block": ("blocked", "unblocked", "released"),
+    "discharge": ("discharged",),
+    "try": ("tried",),
+    "test": ("tested",),
+    "ground": ("grounded", "ungrounded"),
+    "inspect": (),
+    "handover": (),
+}
+OPERATES = KINDS["operate"]
+REACHED = {"opened": "open", "closed": "closed", "withdrawn": "withdrawn", "inserted": "open"}
+SPOKEN = ("location", "equipment_type", "identity", "voltage", "action")
+
+
+@dataclass(frozen=True)
+class Step:
+    """``acts``: the events it makes, all of them or none. ``value``: a throw, what is blocked, which test.
+
+    ``node_id``: where a test or a ground is made. ``before``, ``after``: the state of what it acts on, as recorded.
+    """
+
+    kind: str
+    acts: tuple[str, ...]
+    element_id: str
+    location: str
+    equipment_type: str
+    identity: str
+    voltage: str
+    action: str
+    stand: str
+    before: str
+    after: str
+    value: str = ""
+    node_id: str = ""
+    pairs: tuple[str, ...] = ()
+    remote: bool = False
+    figures: Figures | None = None
+
+    @property
+    def key(self) -> tuple[str, ...]:
+        """What the step does, apart from how it is worded."""
+        return (self.kind, *self.acts, self.element_id, self.value, self.node_id)
+
+
+def as_data(step: Step) -> dict[str, Any]:
+    """Plain JSON data, as a program keeps it."""
+    data = {f.name: getattr(step, f.name) for f in fields(step)}
+    data["acts"], data["pairs"] = list(step.acts), list(step.pairs)
+    data["figures"] = step.figures.as_data() if step.figures else None
+    return data
+
+
+def from_data(data: Mapping[str, Any]) -> Step:
+    """The step that ``as_data`` wrote."""
+    values = dict(data)
+    values["acts"], values["pairs"] = tuple(values["acts"]), tuple(values["pairs"])
+    values["figures"] = Figures(**values["figures"]) if values["figures"] else None
+    return Step(**values)
+
+
+def events(step: Step, hold: str) -> list[FieldEvent]:
+    """The field events that the step makes when it is confirmed, all readings good."""
+    return [
+        FieldEvent(0, "", "", act, step.element_id, step.value, hold, step.node_id, step.pairs) for act in step.acts
+    ]
+
+
+def condition(now: Field, step: Step, hold: str) -> str:
+    """The state of what a step acts on, in words: only that, so that other steps may come before or after it."""
+    device = now.device(step.element_id)
+    if step.kind == "operate" and step.acts[0] in ("started", "stopped"):
+        return "unknown" if device.running is None else "running" if device.running else "stopped"
+    if step.kind in ("operate", "check"):
+        position = device.position or "unknown"
+        return position if device.known or device.position is None else f"{position}, not checked"
+    if step.kind == "lock":
+        return f"{device.position or 'unknown'}{', locked' if hold in device.locks else ', not locked'}"
+    if step.kind == "block":
+        if "released" in step.acts:
+            done = (hold, step.element_id, step.value) in now.released
+            return "released" if done else "not released"
+        return "blocked" if (step.value or SHAFT) in device.blocks else "not blocked"
+    if step.kind == "discharge":
+        return "discharged" if device.discharged else "may be charged"
+    if step.kind == "ground":
+        hangs = any(g.node_id == step.node_id and g.hold == hold for g in now.grounds)
+        return "grounded" if hangs else "not grounded"
+    return "as it stands"
+
+
+def stamped(now_before: Field, now_after: Field, step: Step, hold: str) -> Step:
+    """The step with the states before and after it filled in."""
+    return replace(step, before=condition(now_before, step, hold), after=condition(now_after, step, hold))
+
+
+def missing_fields(step: Step) -> list[str]:
+    """Spoken fields that are empty."""
+    return [name for name in SPOKEN if not str(getattr(step, name)).strip()]
+
+
+TESTS = {INSTRUMENT_BEFORE: "before", PROOF: "proof", INSTRUMENT_AFTER: "after", RESIDUAL: "residual"}
+
+
+def shown_voltage(voltage_v: float, current: str) -> str:
+    """As it is read out.
+
+    >>> shown_voltage(12470, "ac"), shown_voltage(480, "ac"), shown_voltage(24, "dc")
+    ('12.47 kV', '480 V', '24 V DC')
+    """
+    text = f"{voltage_v / 1000:g} kV" if voltage_v >= 1000 else f"{voltage_v:g} V"
+    return f"{text} DC" if current == "dc" else text
+
+
+def voltage_of(network: Network, element_id: str) -> str:
+    element = network.element[element_id]
+    node = max((network.node[n] for n in element.ends), key=lambda n: n.nominal_voltage_v)
+    return shown_voltage(node.nominal_voltage_v, node.current)
