@@ -77,8 +77,7 @@ def isolation(study: Study, element: Element, unfit: Mapping[str, str] | None = 
     edge = [e for e in inside.values() if e.id in usable and not all(end in found for end in e.ends)]
     points = {e.id: e for e in edge if _leads_to_energy(network, found, e)}
     # a way at whose end nothing feeds and nothing may feed needs no point: it belongs to the region
-    usable -= {e.id for e in edge if e.id not in points}
-    found = reach(network, target.all_nodes, lambda e: () if e.id in usable else everything(e))
+    found = reach(network, target.all_nodes, lambda e: () if e.id in points else everything(e))
     inside = touching(network, found)
     behind = [e for e in inside.values() if all(end in found for end in e.ends)]
     return Isolation(

@@ -56,7 +56,7 @@ def at_present(network: Network, now: Mapping[str, DeviceNow]) -> Circuit:
         device = now.get(e.id, NEVER_SEEN)
         position = device.position if device.known else None
         if e.kind in SWITCHING and (position is None or position == "automatic"):
-            closed[e.id] = all_pairs(e)
+            closed[e.id] = e.pairs
             uncertain.add(e.id)
         else:
             closed[e.id] = joined(e, position if e.kind in SWITCHING else None)
@@ -75,12 +75,4 @@ def joined(e: Element, position: str | None) -> tuple[tuple[str, str], ...]:
         return ((emergency, load),) if position == "emergency" else ()
     if e.kind in SWITCHING and position != "closed":
         return ()
-    return tuple(zip(e.ends, e.ends[1:], strict=False))
-
-
-def all_pairs(e: Element) -> tuple[tuple[str, str], ...]:
-    """Pairs of nodes that the element could join in any position."""
-    if e.kind == "transfer_switch":
-        normal, emergency, load = e.ends
-        return ((normal, load), (emergency, load))
-    return tuple(zip(e.ends, e.ends[1:], strict=False))
+    return e.pairs

@@ -118,6 +118,14 @@ class Element:
     def kind_name(self) -> str:
         return KIND_NAMES[self.kind]
 
+    @cached_property
+    def pairs(self) -> tuple[tuple[str, str], ...]:
+        """Pairs of nodes that it could join in any position; a transfer switch joins its load to either side."""
+        if self.kind == "transfer_switch":
+            normal, emergency, load = self.ends
+            return ((normal, load), (emergency, load))
+        return tuple(zip(self.ends, self.ends[1:], strict=False))
+
 
 @dataclass(frozen=True)
 class Case:

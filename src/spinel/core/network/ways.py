@@ -10,7 +10,7 @@ from collections import deque
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 
-from spinel.core.network.circuit import all_pairs, joined
+from spinel.core.network.circuit import joined
 from spinel.core.network.document import CONVERTERS, SWITCHING, AuxiliarySupply, Element, Enclosure, Network
 from spinel.core.network.now import NEVER_SEEN, DeviceNow
 
@@ -86,7 +86,7 @@ def way_to(found: Reached, node: str) -> tuple[Element, ...]:
 
 def everything(e: Element) -> tuple[tuple[str, str], ...]:
     """Passes: whatever its position, every element joins its ends."""
-    return all_pairs(e)
+    return e.pairs
 
 
 def as_stands(devices: Mapping[str, DeviceNow]) -> Passes:
@@ -94,10 +94,10 @@ def as_stands(devices: Mapping[str, DeviceNow]) -> Passes:
 
     def passes(e: Element) -> tuple[tuple[str, str], ...]:
         if e.kind not in SWITCHING:
-            return all_pairs(e)
+            return e.pairs
         device = devices.get(e.id, NEVER_SEEN)
         if not device.known or device.position == "automatic":
-            return all_pairs(e)
+            return e.pairs
         return joined(e, device.position)
 
     return passes

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from spinel.core.hazard import Study
 from spinel.core.isolation.able import passed_over, strong
 from spinel.core.isolation.points import SUPPLIES
-from spinel.core.network.circuit import all_pairs, joined
+from spinel.core.network.circuit import joined
 from spinel.core.network.document import CONVERTERS, SWITCHING, Element, Network
 from spinel.core.network.field import Field
 from spinel.core.network.now import DeviceNow
@@ -45,12 +45,12 @@ def side(network: Network, devices: Mapping[str, DeviceNow], e: Element, end: st
 
 def _joins_now(e: Element, device: DeviceNow) -> set[tuple[str, str]]:
     if not device.known or device.position == "automatic":
-        return set(all_pairs(e))
+        return set(e.pairs)
     return set(joined(e, device.position))
 
 
 def _would_join(e: Element, position: str) -> set[tuple[str, str]]:
-    return set(all_pairs(e)) if position == "automatic" else set(joined(e, position))
+    return set(e.pairs) if position == "automatic" else set(joined(e, position))
 
 
 def opens_under_load(network: Network, now: Field, e: Element) -> bool:

@@ -8,6 +8,7 @@ from collections.abc import Iterable
 from dataclasses import replace
 
 from spinel.core.hazard import Study
+from spinel.core.isolation.able import strong
 from spinel.core.isolation.points import target_of
 from spinel.core.network.document import SWITCHING, Element
 from spinel.core.network.field import Field
@@ -77,8 +78,8 @@ def _differs(pen: Writer, e: Element) -> bool:
 
 
 def _rank(e: Element) -> tuple[bool, bool]:
-    """Transfer switches last; what cannot break load first."""
-    return (e.kind == "transfer_switch", e.load_break)
+    """Transfer switches last; what cannot make load or make onto a fault first."""
+    return (e.kind == "transfer_switch", strong(e))
 
 
 def _closing(pen: Writer, e: Element) -> Step:

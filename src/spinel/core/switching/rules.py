@@ -83,6 +83,18 @@ def judge(order: Order, start: Field, steps: Sequence[Step]) -> Judged:
     return Judged(tuple(verdicts), tuple(fields), tuple(_whole(order, now, steps)))
 
 
+def first_broken(order: Order, now: Field, done: Sequence[Step], steps: Sequence[Step]) -> Broken | None:
+    """The first rule that the steps break, going on from the field after the steps done; None when all are safe."""
+    so_far = list(done)
+    for step in steps:
+        broken = judge_step(order, now, so_far, step)
+        if broken is not None:
+            return broken
+        now = take(order, now, step)
+        so_far.append(step)
+    return next(_whole(order, now, so_far), None)
+
+
 def take(order: Order, now: Field, step: Step) -> Field:
     """The field once the step is done, all readings good."""
     if step.element_id not in order.network.element:

@@ -1,0 +1,237 @@
+"""Every draft is safe or refused for a reason that holds; every program with a piece missing or out of order is refused.
+
+What is expected comes from plain_graph.py, which shares no code with core: it reads the JSON document.
+"""
+
+import random
+from dataclasses import replace
+
+import pytest
+
+from networks import meshed
+from plain_graph import Site
+from spinel.core.errors import Refusal
+from spinel.core.hazard import Study
+from spinel.core.isolation.points import NoCut
+from spinel.core.network.check import accept
+from spinel.core.network.document import SWITCHING
+from spinel.core.network.field import fold_field
+from spinel.core.network.now import FieldEvent
+from spinel.core.profile import NORTH_AMERICAN
+from spinel.core.switching.draft import draft_isolation
+from spinel.core.switching.restore import draft_restoration
+from spinel.core.switching.rules import first_broken, judge
+from spinel.demo.site import document
+
+#: The settled order, written down a second time: position of each kind, a test by what it tests.
+ORDER = {
+    "isolation": ["notify", "operate check lock", "block", "try", "residual discharge", "instrument_before", "proof",
+                  "instrument_after", "ground", "handover"],
+    "restoration": ["notify", "inspect", "block ground", "lock", "operate check"],
+}  # fmt: skip
+
+
+def walked(network, **found):
+    seen = {e.id: e.normal_position for e in network.elements if e.kind in SWITCHING}
+    seen |= {network.by_tag[t.replace("_", "-")].id: v for t, v in found.items()}
+    return fold_field(network, [FieldEvent(i, "t", "a", "found", k, v) for i, (k, v) in enumerate(seen.items())])
+
+
+def drafted(study, now, element):
+    """Both programs of an element, or the refusal."""
+    try:
+        isolation = draft_isolation(study, now, element, "H")
+    except Refusal as why:
+        return None, None, why
+    return isolation, draft_restoration(study, isolation.judged.fields[-1], element, "H", now), None
+
+
+def held(steps):
+    """What hangs and stands after the steps, replayed from their acts alone."""
+    positions, locks, still = {}, set(), set()
+    for s in steps:
+        for act in s.acts:
+            if act in ("opened", "withdrawn"):
+                positions[s.element_id] = "withdrawn" if act == "withdrawn" else s.value or "open"
+            if act == "locked":
+                locks.add(s.element_id)
+            if act in ("blocked", "discharged"):
+                still.add(s.element_id)
+    return positions, locks, still
+
+
+def check_isolates(site, now, isolation, element):
+    _, locks, still = held(isolation.steps)
+    target = site.target(element.id)
+    assert site.fed(target, locks) == set(), element.tag
+    assert site.could_turn_or_hold(target, locks) <= still, element.tag
+    assert all(site.able(site.elements[i]) for i in locks)
+    assert isolation.steps[-1].kind == "handover" and {n for n in target if not isolation.judged.fields[-1].proved(n)} == set()
+
+
+def check_restores(now, restoration):
+    ends = restoration[2].fields[-1]
+    for element_id in {*ends.devices, *now.devices}:
+        was, is_now = now.device(element_id), ends.device(element_id)
+        for name in ("position", "locks", "tags", "blocks", "running"):
+            assert getattr(was, name) == getattr(is_now, name), (element_id, name)
+    assert ends.grounds == now.grounds
+
+
+def check_refusal(site, study, now, element, why):
+    """A source that no set of devices cuts, by brute force; or equipment that nobody may stand at, by the study."""
+    if isinstance(why, NoCut):
+        able = {i for i, e in site.elements.items() if site.able(e)}
+        source = why.source if why.source in site.tags else "outside"
+        assert not site.cut_possible(site.target(element.id), source, able - set(why.passed)), (element.tag, str(why))
+        for i in why.passed:
+            assert unfit(site, study, now, i), (site.elements[i]["tag"], why.passed[i])
+        return
+    assert why.rule == "no step above the ceiling or without a figure", str(why)
+    assert nobody_stands_at(study, study.network.by_tag[why.why.split()[0]]), str(why)
+
+
+def nobody_stands_at(study, e):
+    sides = [study.hazard(e.id, s) for s in ("line_side", "feeder", "bus")]
+    return any(h.no_figure or h.beyond_ceiling for h in sides)
+
+
+def unfit(site, study, now, element_id):
+    e, duty = study.network.element[element_id], study.duty.get(element_id)
+    if nobody_stands_at(study, e) or (duty is not None and not duty.adequate and not e.remote):
+        return True
+    if e.load_break and e.fault_make:
+        return False
+    # with everything open that could do it instead, a source still stands at one of its ends
+    positions = {i: now.device(i).position for i in site.elements}
+    for i, other in site.elements.items():
+        if other.get("load_break") and other.get("fault_make") and other["kind"] != "transfer_switch" and i != e.id:
+            found = study.network.element[i]
+            if not nobody_stands_at(study, found) and (study.duty.get(i) is None or study.duty[i].adequate or found.remote):
+                positions[i] = "open"
+    return any(fed for fed, _ in site.sides(positions, e.id))
+
+
+def without_one(purpose, steps):
+    """Every program that lacks one thing: what is left out, and the steps without it."""
+    for i, s in enumerate(steps):
+        rest = [*steps[:i], *steps[i + 1 :]]
+        if purpose == "restoration" and s.kind in ("inspect", "check"):
+            yield f"{s.kind} {s.identity}", rest
+            continue
+        yield f"{s.kind} {s.identity} {s.value}", rest
+        for part in s.acts if len(s.acts) > 1 else ():
+            yield f"{part} {s.identity}", [*steps[:i], replace(s, acts=tuple(a for a in s.acts if a != part)), *steps[i + 1 :]]
+        for pair in s.pairs if s.value == "proof" else ():
+            lacking = replace(s, pairs=tuple(p for p in s.pairs if p != pair))
+            yield f"{pair} {s.node_id}", [*steps[:i], lacking, *steps[i + 1 :]]
+
+
+def rank(purpose, step):
+    name = step.value if step.kind == "test" else step.kind
+    return next(i for i, kinds in enumerate(ORDER[purpose]) if name in kinds.split())
+
+
+def reversed_pair(purpose, steps, site, now, target):
+    """Does this order turn around a pair of the settled order, or ask a device for what it is not built for?"""
+    ranks = [rank(purpose, s) for s in steps]
+    if ranks != sorted(ranks):
+        return True
+    positions = {i: now.device(i).position if now.device(i).known else None for i in site.elements}
+    reached = {}
+    for s in steps:
+        e = site.elements[s.element_id]
+        if s.kind == "operate":
+            weak_load, weak_make = not e.get("load_break"), not e.get("fault_make")
+            if s.acts[0] in ("opened", "closed") and weak_load and site.carries_load(positions, e["id"]):
+                return True
+            if s.acts[0] == "closed" and weak_make and site.energizes(positions, e["id"], target):
+                return True
+            reached[e["id"]] = {"opened": "open", "closed": "closed", "withdrawn": "withdrawn", "inserted": "open"}[s.acts[0]]
+            positions[e["id"]] = "closed" if s.acts[0] == "closed" else None
+        if s.kind == "check":
+            positions[e["id"]] = reached.get(e["id"], now.device(e["id"]).position)
+    return False
+
+
+def per_thing(steps):
+    """The order of the steps on each device, and of reading and bleeding on each charged part."""
+    found = {}
+    for s in steps:
+        if s.kind in ("operate", "check", "lock", "discharge") or s.value == "residual":
+            found.setdefault(s.element_id, []).append(s)
+    return found
+
+
+def settled(field):
+    """What is left in the end, in no order."""
+    devices = {k: replace(d, locks=tuple(sorted(d.locks))) for k, d in field.devices.items()}
+    return devices, set(field.proofs), set(field.grounds), field.tried, field.released
+
+
+def check_swaps(purpose, order, start, steps, judged, site):
+    target = [n for n in order.target.nodes]
+    own = per_thing(steps)
+    for i in range(len(steps)):
+        for j in range(i + 1, len(steps)):
+            swapped = [*steps]
+            swapped[i], swapped[j] = steps[j], steps[i]
+            wrong = per_thing(swapped) != own or reversed_pair(purpose, swapped, site, start, target)
+            broken = first_broken(order, judged.fields[i], steps[:i], swapped[i:])
+            assert (broken is not None) == wrong, (i, j, steps[i].key, steps[j].key, broken)
+            if broken is None:
+                assert settled(judge(order, start, swapped).fields[-1]) == settled(judged.fields[-1])
+
+
+def check_one(study, site, now, element, isolation, restoration):
+    done = isolation.judged.fields[-1]
+    for purpose, order, start, steps, judged in (
+        ("isolation", isolation.order, now, list(isolation.steps), isolation.judged),
+        ("restoration", restoration[0], done, list(restoration[1]), restoration[2]),
+    ):
+        assert judged.safe and len(steps) == len(judged.steps)
+        for lacking, rest in without_one(purpose, steps):
+            broken = first_broken(order, start, [], rest)
+            assert broken is not None and broken.rule and broken.remedy, (element.tag, purpose, lacking)
+        check_swaps(purpose, order, start, steps, judged, site)
+
+
+@pytest.mark.parametrize("seed", range(200))
+def test_a_site_never_seen_is_isolated_and_restored_or_refused_for_a_reason_that_holds(seed):
+    data = meshed(seed)
+    network, site = accept(data), Site(data)
+    # a ceiling of 40 cal/cm² for every fifth, out of the way for the others
+    study = Study(network, NORTH_AMERICAN, None, 40.0 if seed % 5 == 0 else 1000.0)
+    now = walked(network)
+    fit = []
+    for element in network.elements:
+        isolation, restoration, why = drafted(study, now, element)
+        if why is not None:
+            check_refusal(site, study, now, element, why)
+            continue
+        check_isolates(site, now, isolation, element)
+        check_restores(now, restoration)
+        fit.append((element, isolation, restoration))
+    if fit:
+        check_one(study, site, now, *random.Random(seed).choice(fit))
+
+
+DEMO = document()
+
+
+@pytest.fixture(scope="module")
+def demo(demo_network):
+    return Study(demo_network, NORTH_AMERICAN, None, 40.0), Site(DEMO), walked(demo_network, F_A4="open")
+
+
+@pytest.mark.parametrize("tag", [e["tag"] for e in DEMO["elements"]])
+def test_every_element_of_the_demo(demo, tag):
+    study, site, now = demo
+    element = study.network.by_tag[tag]
+    isolation, restoration, why = drafted(study, now, element)
+    if why is not None:
+        check_refusal(site, study, now, element, why)
+        return
+    check_isolates(site, now, isolation, element)
+    check_restores(now, restoration)
+    check_one(study, site, now, element, isolation, restoration)
