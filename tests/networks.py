@@ -220,7 +220,9 @@ class Mesher(Maker):
             for _ in range(r.randint(1, 3)):
                 self.end(bus, 480, box)
         self.supplies()
-        sources = [e["tag"] for e in self.elements if e["kind"] in ("source", "generator", "shore_connection", "battery")]
+        sources = [
+            e["tag"] for e in self.elements if e["kind"] in ("source", "generator", "shore_connection", "battery")
+        ]
         for e in self.elements:
             if e["tag"] in sources:
                 e["runs_parallel_with"] = [t for t in sources if t != e["tag"]]
@@ -246,7 +248,12 @@ class Mesher(Maker):
         devices = [e["tag"] for e in self.elements if e["kind"] in ("breaker", "switch", "fuse")]
         for box in self.boxes:
             if r.random() < 0.12:
-                supply = {"name": "Control supply", "voltage_v": r.choice([24, 120]), "current": "dc", "source": "a panel"}
+                supply = {
+                    "name": "Control supply",
+                    "voltage_v": r.choice([24, 120]),
+                    "current": "dc",
+                    "source": "a panel",
+                }
                 if r.random() < 0.85:
                     supply["isolated_by"] = r.choice(devices)
                 box["auxiliary_supplies"] = [supply]

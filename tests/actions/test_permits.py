@@ -370,7 +370,7 @@ def test_copying_an_ended_permit_makes_a_new_draft():
 
 
 def test_no_permit_where_the_decision_gives_none():
-    job = jobs.start(act("maren"), element_id("SWB-A"), "retorque", "Tighten the main", "bus")
+    job = jobs.start(act("maren"), element_id("T2"), "retorque", "Tighten the bushings", "bus")
     jobs.answer(act("maren"), job, jobs.view(job).version, {}, "added_hazard", WHY, "bus")
     with pytest.raises(Refusal, match="ceiling"):
         permits.draft(act("maren"), job)

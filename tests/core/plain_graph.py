@@ -43,7 +43,9 @@ class Site:
             if e["id"] in cut:
                 continue
             ends = e["ends"]
-            pairs = [(ends[0], ends[2]), (ends[1], ends[2])] if len(ends) == 3 else list(zip(ends, ends[1:], strict=False))
+            pairs = (
+                [(ends[0], ends[2]), (ends[1], ends[2])] if len(ends) == 3 else list(zip(ends, ends[1:], strict=False))
+            )
             g.add_edges_from(pairs + [(b, a) for a, b in pairs])
         for box in self.boxes.values():
             for i, supply in enumerate(box.get("auxiliary_supplies", [])):
@@ -74,13 +76,16 @@ class Site:
         return {e["id"] for e in self.elements.values() if set(e["ends"]) & near and e["id"] not in cut
                 and (e["kind"] in ("motor", "capacitor", "rectifier") or "electrical" in e.get("stored_energy", []))}  # fmt: skip
 
-    def cut_possible(self, nodes: list[str], source: str, devices: set[str]) -> bool:
-        """Brute force: does some set of the devices, opened, part the source from the nodes?"""
-        near = [d for d in devices if set(self.elements[d]["ends"]) & self.reached_from(self.graph(set()), nodes)]
+    def cut_possible(self, nodes: list[str], source: str, devices: set[str], every_set: bool) -> bool:
+        """Does some set of the devices, opened, part the source from the nodes?
+
+        Opening more never joins more, so all of them at once decide; ``every_set`` tries each set all the same.
+        """
+        joined = self.reached_from(self.graph(set()), nodes)
+        near = [d for d in devices if set(self.elements[d]["ends"]) & joined]
         if source not in self.fed(nodes, set(near)):
             return True
-        # opening more never joins more, so the whole set was decisive; the small sets are tried all the same
-        sizes = range(min(len(near), 3) + 1) if len(near) < 16 else range(2)
+        sizes = range(len(near) + 1) if every_set and len(near) < 9 else ()
         return any(source not in self.fed(nodes, set(c)) for k in sizes for c in combinations(near, k))
 
     def standing(self, positions: dict[str, str | None], without: str | None = None) -> nx.Graph:

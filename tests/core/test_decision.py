@@ -47,9 +47,9 @@ def outcome(study, tag, task, facts, claim="none", statement="", duty=GOOD):
         ("BB-1", "retorque", {}, "infeasible", None, "not_assessed"),
         ("BB-1", "test", TEST, "needs_voltage", None, "not_assessed"),
         # above the ceiling nobody works, tests or looks
-        ("SWB-A", "retorque", {}, "added_hazard", None, "beyond_ppe"),
-        ("SWB-A", "test", TEST, "needs_voltage", None, "beyond_ppe"),
-        ("SWB-A", "inspect", LOOK, "none", None, "beyond_ppe"),
+        ("T2", "retorque", {}, "added_hazard", None, "beyond_ppe"),
+        ("T2", "test", TEST, "needs_voltage", None, "beyond_ppe"),
+        ("T2", "inspect", LOOK, "none", None, "beyond_ppe"),
         # exempt only while the circuit stays as it is and the boundary is not crossed
         ("MC1", "test", TEST, "none", None, "exempt"),
         ("MC1", "test", {"circuit_unaltered": "no"}, "none", None, "work_dead"),

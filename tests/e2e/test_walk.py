@@ -193,7 +193,7 @@ OUTCOMES = {
     "Find out why P-21 trips": "Live without a permit: testing",
     "Measure the gate control supply": "every voltage here is below 50 V",
     "Tighten a cell connector of the ferry battery": "no arc-flash figure",
-    "Thermal pictures of section A": "Nobody works on this live, and nobody tests it either",
+    "Thermal pictures of T2's low-voltage bushings": "Nobody works on this live, and nobody tests it either",
     "Tighten column 3 between two sailings": "Refused: a stop of production",
     "Replace the surge arrester of the roof inverter": "Work dead.",
     "Look at the warm terminal of way 5": "No decision yet: One question is not answered",
@@ -277,7 +277,7 @@ def test_keys_search_and_zoom(somebody):
     page.keyboard.press("Escape")
     page.keyboard.press("9")
     expect(page).to_have_url(re.compile("/records"))
-    page.goto(f"/network/tag/{'SWB-A'}")
+    page.goto(f"/network/tag/{'T2'}")
     link = page.locator(f'a.el[data-id="{element_id("SWB-B")}"]')
     link.focus()
     page.keyboard.press("Enter")

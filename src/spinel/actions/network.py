@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -14,6 +15,7 @@ from spinel.core.hazard import Hazard, Study
 from spinel.core.network.check import accept, parse
 from spinel.core.network.circuit import at_present
 from spinel.core.network.document import SWITCHING, Element, Network, read_network
+from spinel.core.network.field import Field, fold_field
 from spinel.core.network.liveness import Liveness, liveness
 from spinel.core.network.now import (
     FOUND_POSITIONS,
@@ -21,7 +23,6 @@ from spinel.core.network.now import (
     FOUND_THROWS,
     NEVER_SEEN,
     DeviceNow,
-    fold,
 )
 from spinel.core.profile import Profile, profile
 from spinel.core.protection.duty import Duty
@@ -39,11 +40,15 @@ class Site:
     hash: str
     published_at: str
     published_by: str
-    now: dict[str, DeviceNow]
+    field: Field
     study: Study
     liveness: Liveness
     profile: Profile
     walk_down: tuple[str, str] | None
+
+    @property
+    def now(self) -> Mapping[str, DeviceNow]:
+        return self.field.devices
 
     def state_of(self, element: Element) -> str:
         return self.liveness.elements[element.id]
@@ -85,12 +90,13 @@ def _site(
 ) -> Site:
     network = _network(revision_hash)
     practice = profile(network.site.profile)
-    now = fold(e for e in store.events() if e.sequence <= last_event)
+    field = fold_field(network, store.events(last_event))
+    now = field.devices
     circuit = at_present(network, now)
     return Site(
-        network, number, revision_hash, published_at, published_by, now,
+        network, number, revision_hash, published_at, published_by, field,
         Study(network, practice, circuit, min(ceiling, practice.ceiling_cal_cm2)),
-        liveness(network, circuit, now), practice, store.last_walk_down(),
+        liveness(network, circuit, now, field), practice, store.last_walk_down(),
     )  # fmt: skip
 
 

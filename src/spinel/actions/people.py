@@ -146,5 +146,3 @@ def note_sign_in(act: Act) -> None:
     """One ledger entry for each sign-in that succeeded."""
     with work(act) as unit:
         unit.record("signed in", f"person:{act.actor.login}", {})
-
-

@@ -96,9 +96,7 @@ def refuse(act: Act, number: str, version: int, reason: str) -> None:
     _move(act, number, version, "refuse", "refused", {"because": _reason(reason)})
 
 
-def issue(
-    act: Act, number: str, version: int, signed_hash: str, password: str, start: datetime, end: datetime
-) -> None:
+def issue(act: Act, number: str, version: int, signed_hash: str, password: str, start: datetime, end: datetime) -> None:
     """Issue with a window, which may only be narrower than the one requested."""
     if repeated(act):
         return
@@ -340,5 +338,3 @@ def _decided_so(permit: Permit, seen: PermitView) -> None:
             "the permit says what the job says", "The job was answered anew after this permit was saved.",
             "Edit and save the permit: it takes the present answers.",
         )  # fmt: skip
-
-

@@ -64,5 +64,3 @@ def find(text: str) -> list[Hit]:
         if wanted in permit.number.casefold():
             hits.append(Hit("permit", permit.number, permit.number, permit.state.replace("_", " ")))
     return hits[:12]
-
-

@@ -1,13 +1,13 @@
 """Every error that Spinel raises on purpose. Each says which value is wrong and what to change.
 
-    SpinelError
-      InputError        a value is not usable: field, value, what is allowed
-        OutOfRange      a usable value outside the range of the method that was asked
-      DocumentError     a network document with problems, all of them listed
-      NotFound          no such record
-      Stale             somebody else changed the record since it was read
-      Refusal           a rule of the job says no: rule, why, what would make it acceptable
-        NotAllowed      the person may not do this at all
+SpinelError
+  InputError        a value is not usable: field, value, what is allowed
+    OutOfRange      a usable value outside the range of the method that was asked
+  DocumentError     a network document with problems, all of them listed
+  NotFound          no such record
+  Stale             somebody else changed the record since it was read
+  Refusal           a rule of the job says no: rule, why, what would make it acceptable
+    NotAllowed      the person may not do this at all
 """
 
 from __future__ import annotations

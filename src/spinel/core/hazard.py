@@ -107,6 +107,8 @@ class Study:
         self.duty: Mapping[str, Duty] = duty_checks(network, self.models)
         #: hazards asked for before: a study never changes, and pages ask for the same places again and again
         self._known: dict[tuple[str, str, float | None], Hazard] = {}
+        #: what others derive from it once, by name
+        self.kept: dict[str, Any] = {}
 
     def bolted_ka(self, node_id: str) -> float | None:
         """Highest bolted fault current at an AC node over all circuits, kA."""
@@ -203,9 +205,7 @@ class Study:
             what = f"nothing clears {', '.join(cleared.uncleared)}"
         else:
             what = f"{cleared.device.tag if cleared.device else 'it'} clears only after {cleared.time_s:.1f} s"
-        raise _NoFigure(
-            f"{what} (case {case}), and no clear way of escape is recorded that would allow {cap:g} s"
-        )
+        raise _NoFigure(f"{what} (case {case}), and no clear way of escape is recorded that would allow {cap:g} s")
 
     def _summary(
         self, element: Element, touches: str, shock: tuple[float, str], distances: tuple[float | None, float | None],
@@ -245,9 +245,7 @@ def _not_credited(network: Network, node: Node, touches: str, element: Element) 
     of a device with two ends is the node that it stands at: what lies upstream of that node clears it.
     """
     enclosure = network.enclosure.get(node.enclosure or "")
-    if enclosure is None or (
-        enclosure.line_terminals_separated and (touches != "line_side" or len(element.ends) > 1)
-    ):
+    if enclosure is None or (enclosure.line_terminals_separated and (touches != "line_side" or len(element.ends) > 1)):
         return frozenset()
     inside = {n.id for n in network.nodes if n.enclosure == enclosure.id}
     return frozenset(e.id for e in network.elements if len(e.ends) > 1 and any(end in inside for end in e.ends))
@@ -317,8 +315,12 @@ def _fault_working(model: NodalModel, fault: Fault) -> dict[str, Any]:
         "contributions_ka": {tag: ka for tag, ka in shown if ka > 1e-6},
         "source_data": {tag: inputs(fed[tag], model.circuit) for tag, ka in shown if ka > 1e-6},
         "path": [
-            {"tag": s.element.tag, "share_ka": s.current_ka, "at_voltage_v": s.at_voltage_v,
-             "data": inputs(s.element, model.circuit) if s.element.kind in ("transformer", "cable") else {}}
+            {
+                "tag": s.element.tag,
+                "share_ka": s.current_ka,
+                "at_voltage_v": s.at_voltage_v,
+                "data": inputs(s.element, model.circuit) if s.element.kind in ("transformer", "cable") else {},
+            }
             for s in sorted(fault.shares.values(), key=lambda s: -s.current_ka * s.at_voltage_v)
             if s.current_ka * s.at_voltage_v > 0.02 * fault.bolted_fault_current_ka * fault.node.nominal_voltage_v
         ],

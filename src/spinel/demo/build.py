@@ -173,7 +173,7 @@ def _every_outcome(demo: Demo) -> None:
            {"circuit_unaltered": "yes", "no_increased_exposure": "yes"})  # fmt: skip
     _start(demo, -26, "BB-1", "retorque", "Tighten a cell connector of the ferry battery", {}, "infeasible",
            "A battery cannot be switched off at its own terminals, whatever is opened.")  # fmt: skip
-    _start(demo, -25, "SWB-A", "inspect", "Thermal pictures of section A",
+    _start(demo, -25, "T2", "inspect", "Thermal pictures of T2's low-voltage bushings",
            {"outside_restricted": "yes", "circuit_unaltered": "yes"})  # fmt: skip
     _start(demo, -24, "MC1", "retorque", "Tighten column 3 between two sailings", {}, "production",
            "The 16:40 sailing would have to wait for the linkspan.")  # fmt: skip

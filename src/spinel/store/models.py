@@ -64,6 +64,9 @@ class FieldEvent(_Base):
     element_id = TextField()
     value = TextField(default="")
     note = TextField(default="")
+    hold = TextField(default="")
+    node_id = TextField(default="")
+    detail = TextField(default="{}")
 
 
 class Job(_Base):
@@ -111,6 +114,54 @@ class PermitRecord(_Base):
     content_hash = TextField()
     detail = TextField(default="{}")
     at = TextField()
+
+
+class Program(_Base):
+    number = TextField()
+    job = ForeignKeyField(Job, backref="programs")
+    purpose = TextField()
+    hold = TextField()
+    practice = IntegerField(default=0)
+    follows = TextField(default="")
+    state = TextField(default="draft")
+    content = TextField()
+    content_hash = TextField()
+    origin_event = IntegerField()
+    base_event = IntegerField()
+    step = IntegerField(default=0)
+    director = ForeignKeyField(Person, null=True)
+    operator = ForeignKeyField(Person, null=True)
+    in_charge = ForeignKeyField(Person, null=True)
+    stopped_because = TextField(default="")
+    faults = TextField(default="[]")
+    version = IntegerField(default=1)
+    requested_by = ForeignKeyField(Person, column_name="requested_by")
+    created_at = TextField()
+    changed_at = TextField()
+    changed_by = TextField()
+
+
+class ProgramRecord(_Base):
+    program = ForeignKeyField(Program, backref="records")
+    kind = TextField()
+    person = ForeignKeyField(Person, null=True)
+    person_name = TextField()
+    content_hash = TextField()
+    detail = TextField(default="{}")
+    at = TextField()
+
+
+class PracticeEvent(_Base):
+    program = ForeignKeyField(Program)
+    at = TextField()
+    actor = TextField()
+    kind = TextField()
+    element_id = TextField()
+    value = TextField(default="")
+    note = TextField(default="")
+    hold = TextField(default="")
+    node_id = TextField(default="")
+    detail = TextField(default="{}")
 
 
 class Ledger(_Base):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from spinel.store.models import Job, Permit, PermitRecord
+from spinel.store.models import Job, Permit, PermitRecord, Program
 
 
 def job(number: str) -> Job | None:
@@ -15,7 +15,7 @@ def permit(number: str) -> Permit | None:
     return Permit.get_or_none(Permit.number == number)
 
 
-def next_number(model: type[Job] | type[Permit], prefix: str) -> str:
+def next_number(model: type[Job] | type[Permit] | type[Program], prefix: str) -> str:
     """The next number of the series; called inside the write transaction, so no two are the same."""
     last = model.select(model.id).order_by(model.id.desc()).first()
     return f"{prefix}-{(last.id if last else 0) + 1:04d}"
@@ -45,7 +45,7 @@ def permits_by_job() -> dict[int, list[Permit]]:
     return found
 
 
-def save(record: Job | Permit, version: int, **changes: object) -> bool:
+def save(record: Job | Permit | Program, version: int, **changes: object) -> bool:
     """Write the changes if the record still has this version; False when somebody was faster."""
     model = type(record)
     count = (

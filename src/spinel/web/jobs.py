@@ -57,7 +57,11 @@ def folder(number: str):
 
 def _folder(number: str, failed: forms.Failed | None = None):
     return render_template(
-        "job.html", job=jobs.view(number), failed=failed, FACTS=FACTS, justifications=JUSTIFICATIONS.values(),
+        "job.html",
+        job=jobs.view(number),
+        failed=failed,
+        FACTS=FACTS,
+        justifications=JUSTIFICATIONS.values(),
         why_not=_why_not(),
     )
 
@@ -89,9 +93,7 @@ def draft(number: str):
 def close(number: str):
     return forms.attempt(
         "close",
-        lambda: jobs.close(
-            act(), number, forms.whole("version"), forms.text("circuit_changed"), forms.text("learnt")
-        ),
+        lambda: jobs.close(act(), number, forms.whole("version"), forms.text("circuit_changed"), forms.text("learnt")),
         lambda _: url_for("jobs.folder", number=number),
         lambda f: _folder(number, f),
     )

@@ -230,15 +230,13 @@ def energy(
         else:
             inside = outside = i600 * fraction
         exponents[v] = _energy_exponent(s, bolted_fault_current_ka, v, inside, outside, factor)
-    energies = {v: 12.552 / 50 * duration_ms * 10 ** e * _distance(s, v) for v, e in exponents.items()}
+    energies = {v: 12.552 / 50 * duration_ms * 10**e * _distance(s, v) for v, e in exponents.items()}
     boundaries = {v: _boundary(s, v, e, duration_ms) for v, e in exponents.items()}
     if s.voltage_v <= 600:
         joule, boundary = energies[600], boundaries[600]
     else:
         joule, boundary = _interpolate(energies, kv), _interpolate(boundaries, kv)
-    return Energy(
-        currents.arcing_current_ka * fraction, duration_ms, energies, joule, joule * CAL_PER_J, boundary
-    )
+    return Energy(currents.arcing_current_ka * fraction, duration_ms, energies, joule, joule * CAL_PER_J, boundary)
 
 
 def _energy_exponent(s: Situation, ibf: float, v: int, inside: float, outside: float, factor: float) -> float:

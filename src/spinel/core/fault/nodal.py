@@ -130,9 +130,7 @@ class NodalModel:
             contributions.append((i.element, float(amount * base_ka(node.nominal_voltage_v))))
         # exact zero resistance happens only in made-up data
         x_r = abs(z.imag / z.real) if z.real else math.inf
-        return Fault(
-            node, float(base_ka(node.nominal_voltage_v) / abs(z)), z, float(x_r), shares, tuple(contributions)
-        )
+        return Fault(node, float(base_ka(node.nominal_voltage_v) / abs(z)), z, float(x_r), shares, tuple(contributions))
 
 
 def base_ka(voltage_v: float) -> float:

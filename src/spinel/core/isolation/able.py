@@ -47,6 +47,13 @@ class Figures:
 
 def figures(study: Study, element: Element) -> Figures:
     """The figures of standing at an element while it is live: the larger of each over the sides it has."""
+    known: dict[str, Figures] = study.kept.setdefault("figures", {})
+    if element.id not in known:
+        known[element.id] = _figures(study, element)
+    return known[element.id]
+
+
+def _figures(study: Study, element: Element) -> Figures:
     volts = [study.network.node[end].nominal_voltage_v for end in element.ends]
     sides = [("line_side", volts[0]), ("feeder", volts[-1])] if len(volts) > 1 else [("bus", volts[0])]
     # an end below the threshold, as of a control supply, is no reason to lack a figure

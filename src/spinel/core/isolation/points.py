@@ -129,7 +129,9 @@ def _refuse_if_fed(target: Target, found: Reached, inside: Iterable[Element], pa
             raise NoCut(target.element, e.tag, e.kind_name.lower(), way, passed)
     for s in target.supplies:
         if s.isolator is None:
-            name = f"{s.supply.name.lower()} ({s.supply.voltage_v:g} V {s.supply.current.upper()}) in {s.enclosure.name}"
+            name = (
+                f"{s.supply.name.lower()} ({s.supply.voltage_v:g} V {s.supply.current.upper()}) in {s.enclosure.name}"
+            )
             raise NoCut(target.element, s.supply.source, name, (), passed)
 
 

@@ -40,9 +40,7 @@ def in_case(network: Network, case: Case) -> Circuit:
             transient.add(e.id)
         if case.settings.get(e.tag) == "maintenance":
             maintenance.add(e.id)
-    return Circuit(
-        case.name, closed, frozenset(running), frozenset(weak), frozenset(transient), frozenset(maintenance)
-    )
+    return Circuit(case.name, closed, frozenset(running), frozenset(weak), frozenset(transient), frozenset(maintenance))
 
 
 def at_present(network: Network, now: Mapping[str, DeviceNow]) -> Circuit:

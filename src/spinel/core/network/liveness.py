@@ -1,9 +1,10 @@
-"""Live, unknown or dead: what every node is, from what feeds and what may feed. Fails safe.
+"""Live, unknown, grounded, proved dead or dead: what every node is, from what feeds and what may feed. Fails safe.
 
 A path from something that feeds through devices known to be closed makes a node live. Anything that may feed
 (a stopped generator, an inverter, a ship, a motor whose shaft is not blocked, a capacitor not discharged), or a
 path through a device of unknown position, makes it unknown: treat as live. Transformers and converters pass
-both ways; anti-islanding and automatic transfer are never credited.
+both ways; anti-islanding and automatic transfer are never credited. What is live or unknown is shown as that, whatever
+hangs there: live and grounded is an alarm.
 """
 
 from __future__ import annotations
@@ -15,22 +16,29 @@ import networkx as nx
 
 from spinel.core.network.circuit import Circuit
 from spinel.core.network.document import Element, Network
+from spinel.core.network.field import Field
 from spinel.core.network.now import NEVER_SEEN, DeviceNow
+from spinel.core.network.ways import zone
 
-LIVE, UNKNOWN, DEAD = "live", "unknown", "dead"
-RANK = {LIVE: 2, UNKNOWN: 1, DEAD: 0}
+LIVE, UNKNOWN, DEAD, PROVED, GROUNDED = "live", "unknown", "dead", "proved", "grounded"
+#: An element takes the worst of its ends.
+RANK = {LIVE: 4, UNKNOWN: 3, DEAD: 2, PROVED: 1, GROUNDED: 0}
 _FEEDS = ("source", "battery", "ups")
 _MAY_FEED = ("generator", "inverter", "shore_connection")
 
 
 @dataclass(frozen=True)
 class Liveness:
-    """State of nodes and elements, and why: tags of what feeds a node now, and of what may feed it."""
+    """State of nodes and elements, and why: tags of what feeds a node now, and of what may feed it.
+
+    ``alarm``: nodes that are live and grounded.
+    """
 
     nodes: Mapping[str, str]
     elements: Mapping[str, str]
     feeding: Mapping[str, tuple[str, ...]]
     may_feed: Mapping[str, tuple[str, ...]]
+    alarm: tuple[str, ...] = ()
 
     def sources_of(self, element: Element) -> tuple[tuple[str, ...], tuple[str, ...]]:
         """Tags that feed any end of the element now, and the others that may."""
@@ -39,8 +47,8 @@ class Liveness:
         return now, tuple(t for t in maybe if t not in now)
 
 
-def liveness(network: Network, circuit: Circuit, now: Mapping[str, DeviceNow]) -> Liveness:
-    """The state of every node and element with the circuit as it is."""
+def liveness(network: Network, circuit: Circuit, now: Mapping[str, DeviceNow], field: Field | None = None) -> Liveness:
+    """The state of every node and element with the circuit as it is. ``field``: what is proved and grounded."""
     certain, possible = _graph(network, circuit, False), _graph(network, circuit, True)
     live: dict[str, list[str]] = {}
     maybe: dict[str, list[str]] = {}
@@ -53,8 +61,14 @@ def liveness(network: Network, circuit: Circuit, now: Mapping[str, DeviceNow]) -
     states = {n: LIVE if n in live else UNKNOWN if n in maybe else DEAD for n in network.node}
     feeding = {n: tuple(live.get(n, ())) for n in network.node}
     could = {n: tuple(t for t in maybe.get(n, ()) if t not in feeding[n]) for n in network.node}
+    alarm: tuple[str, ...] = ()
+    if field is not None:
+        grounded = {n for g in field.grounds if g.node_id in network.node for n in zone(network, now, g.node_id)}
+        alarm = tuple(sorted(n for n in grounded if states[n] == LIVE))
+        dead = [n for n, state in states.items() if state == DEAD]
+        states |= {n: GROUNDED if n in grounded else PROVED for n in dead if n in grounded or field.proved(n)}
     elements = {e.id: max((states[n] for n in e.ends), key=RANK.__getitem__) for e in network.elements}
-    return Liveness(states, elements, feeding, could)
+    return Liveness(states, elements, feeding, could, alarm)
 
 
 def feeds(e: Element, circuit: Circuit) -> bool:

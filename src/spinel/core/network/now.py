@@ -123,9 +123,7 @@ def _found(device: DeviceNow, stamped: DeviceNow, event: FieldEvent) -> DeviceNo
     if event.value == UNSURE_POSITION:
         return replace(stamped, position=None, checked=False)
     if event.value == UNSURE_LOCK:
-        return replace(
-            device, locks=_hung(device.locks, event.hold, False), tags=_hung(device.tags, event.hold, False)
-        )
+        return replace(device, locks=_hung(device.locks, event.hold, False), tags=_hung(device.tags, event.hold, False))
     if event.value == UNSURE_BLOCK:
         return replace(device, blocks=frozenset(), discharged=False)
     if event.value == UNSURE_GROUND:

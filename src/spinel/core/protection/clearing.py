@@ -110,8 +110,4 @@ def _feeding(model: NodalModel, node: str, gone: set[str]) -> set[str]:
     graph.add_node(node)
     graph.add_edges_from((b.a, b.b) for b in model.branches if b.element.id not in gone)
     reached = nx.node_connected_component(graph, node)
-    return {
-        i.element.tag
-        for i in model.injections
-        if i.sustained and i.element.id not in gone and i.node in reached
-    }
+    return {i.element.tag for i in model.injections if i.sustained and i.element.id not in gone and i.node in reached}

@@ -18,7 +18,9 @@ from spinel.core.network.document import Element
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, PROOF, RESIDUAL, Field
 from spinel.core.network.now import SHAFT
 from spinel.core.switching import load, wording
-from spinel.core.switching.rules import ISOLATION, Judged, Order, judge, startable, take
+from spinel.core.switching.order import ISOLATION, Order
+from spinel.core.switching.rules import Judged, judge, take
+from spinel.core.switching.step_rules import startable
 from spinel.core.switching.steps import Step, stamped
 
 
@@ -85,7 +87,9 @@ def _plan(study: Study, now: Field, element: Element) -> tuple[Isolation, dict[s
             if not strong(e) and not _held(now, e):
                 found = load.companions(study, now, e, plan.region)
                 if found is None:
-                    lacking[e.id] = f"{e.tag}: it cannot break load and make onto a fault, and nothing near it can for it"
+                    lacking[e.id] = (
+                        f"{e.tag}: it cannot break load and make onto a fault, and nothing near it can for it"
+                    )
                 else:
                     openers[e.id] = found
         if not lacking:
@@ -99,9 +103,7 @@ def _held(now: Field, e: Element) -> bool:
     return device.known and device.position in ("open", "withdrawn")
 
 
-def _first_opened(
-    order: Order, plan: Isolation, openers: dict[str, list[Element]], now: Field
-) -> Iterator[Element]:
+def _first_opened(order: Order, plan: Isolation, openers: dict[str, list[Element]], now: Field) -> Iterator[Element]:
     """Interrupt load: transfer switches out of automatic, then what opens before the points that cannot."""
     network = order.network
     for e in network.elements:

@@ -15,7 +15,7 @@ from spinel.core.network.circuit import joined
 from spinel.core.network.document import CONVERTERS, SWITCHING, Element, Network
 from spinel.core.network.field import Field
 from spinel.core.network.now import DeviceNow
-from spinel.core.network.ways import as_stands, everything, reach, touching
+from spinel.core.network.ways import as_stands, reach, touching
 
 #: What takes or gives current when it is joined to a source.
 LOADS = ("load", "motor", "transformer", "capacitor", *CONVERTERS, *SUPPLIES)
@@ -82,9 +82,11 @@ def running_sources(network: Network, now: Field, e: Element, end: str) -> froze
     for x in touching(network, nodes).values():
         if x.id == e.id:
             continue
-        if x.kind in ("source", "battery") or (x.kind == "ups" and x.ends[-1] in nodes):
-            found.add(x.tag)
-        elif x.kind in ("generator", "shore_connection") and _runs(now, x):
+        if (
+            x.kind in ("source", "battery")
+            or (x.kind == "ups" and x.ends[-1] in nodes)
+            or (x.kind in ("generator", "shore_connection") and _runs(now, x))
+        ):
             found.add(x.tag)
     return frozenset(found)
 
@@ -152,8 +154,3 @@ def companions(study: Study, now: Field, point: Element, region: frozenset[str])
         return None
     edge = [e for e in near if stops(e) and not all(end in found for end in e.ends)]
     return [e for e in edge if _joins_now(e, now.device(e.id))]
-
-
-def through_all(network: Network, starts: Iterable[str]) -> frozenset[str]:
-    """Every node that could be joined to the starts in any position of anything."""
-    return frozenset(reach(network, starts, everything))

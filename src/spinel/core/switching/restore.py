@@ -15,7 +15,8 @@ from spinel.core.network.field import Field
 from spinel.core.network.now import SHAFT, DeviceNow
 from spinel.core.switching import wording
 from spinel.core.switching.draft import Writer
-from spinel.core.switching.rules import RESTORATION, Broken, Judged, Order, judge, judge_step
+from spinel.core.switching.order import RESTORATION, Broken, Order
+from spinel.core.switching.rules import Judged, judge, judge_step
 from spinel.core.switching.steps import Step, condition
 
 
@@ -91,6 +92,4 @@ def _closing(pen: Writer, e: Element) -> Step:
 
 def _broken(pen: Writer, e: Element) -> Broken | None:
     step = _closing(pen, e)
-    return judge_step(
-        pen.order, pen.now, pen.steps, replace(step, before=condition(pen.now, step, pen.order.hold))
-    )
+    return judge_step(pen.order, pen.now, pen.steps, replace(step, before=condition(pen.now, step, pen.order.hold)))

@@ -13,7 +13,7 @@ from spinel.core.network.document import Element
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, PROOF, RESIDUAL
 from spinel.core.network.now import SHAFT
 from spinel.core.network.ways import auxiliary
-from spinel.core.switching.rules import Order
+from spinel.core.switching.order import Order
 from spinel.core.switching.steps import Step, shown_voltage, voltage_of
 
 ASIDE = "To the side of it, face away, doors closed, nobody in front"
@@ -44,9 +44,9 @@ def _enclosure(order: Order, e: Element) -> str:
     return boxes[0].name if boxes else "location not recorded"
 
 
-def notify(order: Order) -> Step:
+def notify(order: Order, element: Element | None = None) -> Step:
     what = "will be isolated" if order.purpose == "isolation" else "will be made live again"
-    e = order.target.element
+    e = element or order.target.element
     return _step(order, e, "notify", ["notified"], f"TELL everybody affected that it {what}", AWAY)
 
 

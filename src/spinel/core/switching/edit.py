@@ -1,0 +1,100 @@
+"""Changes to the steps of a program: each gives a new list whose steps state anew what is before and after them.
+
+A change after which some step breaks a rule is refused, and names it; what only the end shows is marked instead, so
+that an operation can be added before its check is.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from spinel.core.errors import InputError, Refusal
+from spinel.core.network.document import Element
+from spinel.core.network.field import Field
+from spinel.core.switching import wording
+from spinel.core.switching.order import Order
+from spinel.core.switching.rules import Judged, judge, take
+from spinel.core.switching.steps import SPOKEN, Step, stamped
+
+#: What can be added by hand, and how it is said.
+ADDABLE = {
+    "opened": "open it", "withdrawn": "withdraw it", "inserted": "insert it", "closed": "close it",
+    "checked": "check its position", "locked": "lock and tag it", "unlocked": "take off lock and tag",
+    "blocked": "block its shaft", "unblocked": "take the block off its shaft", "tried": "try to start it",
+    "notified": "tell those affected by it",
+}  # fmt: skip
+REWORDED = ("location", "action", "stand")
+
+
+def moved(steps: Sequence[Step], at: int, to: int) -> list[Step]:
+    """The step at an index brought to another; both count from 0."""
+    rest = [s for i, s in enumerate(steps) if i != _there(steps, at)]
+    rest.insert(_there(steps, to), steps[at])
+    return rest
+
+
+def removed(steps: Sequence[Step], at: int) -> list[Step]:
+    return [s for i, s in enumerate(steps) if i != _there(steps, at)]
+
+
+def reworded(steps: Sequence[Step], at: int, words: dict[str, str]) -> list[Step]:
+    """Location, action and standing place in other words; what the step does stays."""
+    for name, text in words.items():
+        if name not in REWORDED:
+            raise InputError(name, text, "one of " + ", ".join(REWORDED))
+        if not 2 <= len(text.strip()) <= 160:
+            raise InputError(name, text, "2 to 160 characters: every step is stated in full")
+    cleaned = {name: " ".join(text.split()) for name, text in words.items()}
+    return [replace(s, **cleaned) if i == _there(steps, at) else s for i, s in enumerate(steps)]  # type: ignore[arg-type]
+
+
+def added(order: Order, before: Field, steps: Sequence[Step], at: int, act: str, e: Element) -> list[Step]:
+    """A step put in at an index, worded like a drafted one. ``before``: the field at that point."""
+    if act not in ADDABLE:
+        raise InputError("act", act, "one of " + ", ".join(ADDABLE))
+    if not 0 <= at <= len(steps):
+        raise InputError("at", at, f"a place from 1 to {len(steps) + 1}")
+    position = before.device(e.id).position or "open"
+    made = {
+        "checked": lambda: wording.check(order, e, position),
+        "locked": lambda: wording.lock(order, e, position),
+        "unlocked": lambda: wording.unlock(order, e, position),
+        "blocked": lambda: wording.block(order, e, "shaft"),
+        "unblocked": lambda: wording.unblock(order, e, "shaft"),
+        "tried": lambda: wording.try_start(order, e),
+        "notified": lambda: wording.notify(order, e),
+    }
+    step = made[act]() if act in made else wording.operate(order, e, act)
+    return [*steps[:at], step, *steps[at:]]
+
+
+def restated(order: Order, start: Field, steps: Sequence[Step]) -> list[Step]:
+    """The steps with the states before and after each as this order of them leaves them."""
+    now, found = start, []
+    for step in steps:
+        following = take(order, now, step)
+        found.append(stamped(now, following, step, order.hold))
+        now = following
+    return found
+
+
+def accepted(order: Order, start: Field, steps: Sequence[Step], done: Sequence[Step] = ()) -> tuple[list[Step], Judged]:
+    """The steps restated and judged; a Refusal naming rule and step when one breaks a rule."""
+    if not steps:
+        raise InputError("steps", "", "at least one step")
+    new = restated(order, start, steps)
+    judged = judge(order, start, new, done)
+    for i, broken in enumerate(judged.steps):
+        if broken is not None:
+            raise Refusal(broken.rule, f"Step {i + 1}, {new[i].identity}: {broken.why}", broken.remedy, "steps")
+    return new, judged
+
+
+def _there(steps: Sequence[Step], at: int) -> int:
+    if not 0 <= at < len(steps):
+        raise InputError("step", at + 1, f"a step from 1 to {len(steps)}")
+    return at
+
+
+__all__ = ["ADDABLE", "REWORDED", "SPOKEN", "accepted", "added", "moved", "removed", "restated", "reworded"]
