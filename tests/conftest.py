@@ -14,7 +14,8 @@ from flask.testing import FlaskClient
 from hypothesis import settings
 
 from demo_acts import MOMENT
-from spinel.actions import network, setup
+from spinel.actions import setup
+from spinel.actions.acting import BEFORE_ROLLBACK
 from spinel.core.hazard import Study
 from spinel.core.network.check import accept
 from spinel.core.network.document import Network
@@ -53,7 +54,8 @@ def database(built: Path, tmp_path: Path) -> Path:
     """A copy of the demo database, bound to the models."""
     path = tmp_path / "site.sqlite3"
     shutil.copy(built, path)
-    network._site.cache_clear()
+    for forget in BEFORE_ROLLBACK:
+        forget()
     setup.open_database(path)
     return path
 

@@ -6,7 +6,7 @@ import json
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from spinel.actions import network
+from spinel.actions import box, network
 from spinel.actions.acting import Act, Actor, work
 from spinel.core.canonical import canonical
 from spinel.core.errors import InputError, NotAllowed, NotFound, Refusal, Stale
@@ -17,8 +17,11 @@ from spinel.core.permit.justification import Justification, justification
 from spinel.core.permit.life import ENDED
 from spinel.core.permit.tasks import Task, task
 from spinel.core.protection.duty import Duty
+from spinel.core.switching.life import ENDED as PROGRAM_ENDED
+from spinel.core.switching.order import ISOLATION, RESTORATION
 from spinel.store import permits as store
-from spinel.store.models import Job, Permit
+from spinel.store import programs
+from spinel.store.models import Job, Permit, Program
 
 #: What may be done to a job: the roles for it, and how it is said.
 _MAY = {
@@ -73,6 +76,7 @@ class JobView:
     duty: Duty | None
     decision: Decision | None
     permits: tuple[tuple[str, str], ...]
+    programs: tuple[tuple[str, str, str, bool], ...]
     stages: tuple[Stage, ...]
     requested_by: str
     changed_by: str
@@ -189,8 +193,25 @@ def _finish(act: Act, number: str, version: int, state: str, **changes: str) -> 
             raise Refusal(
                 "a job closes after its permits", f"{', '.join(still)} has not ended.", "Close or cancel it first."
             )
+        _isolations_over(job)
         _save(act, job, version, state=state, **changes)
         unit.record(f"job {state}", f"job:{number}", dict(changes))
+
+
+def _isolations_over(job: Job) -> None:
+    """Refusal while a program has not ended, or a lock, tag, ground or person of the job is still there."""
+    own = [p for p in programs.programs_of(job.id) if not p.practice]
+    still = [p for p in own if p.state not in PROGRAM_ENDED]
+    if still:
+        raise Refusal(
+            "a job closes after its programs", f"{still[0].number} is {still[0].state}.", "Execute or abandon it first."
+        )
+    left = [p.hold for p in own if box.anything_left(p.hold)]
+    if left:
+        raise Refusal(
+            "a job closes when nothing hangs", f"Locks, tags, grounds or people of {left[0]} are still there.",
+            "Execute the restoration.",
+        )  # fmt: skip
 
 
 def view(number: str) -> JobView:
@@ -254,13 +275,18 @@ def _view(job: Job) -> JobView:
     return JobView(
         job.number, job.title, job.state, job.version, element, chosen, job.touches, facts,
         required_facts(chosen, hazard) if hazard else (), claim, job.statement, hazard, duty, decision,
-        _permit_lines(permits), _stages(job, decision, permits),
+        _permit_lines(permits), _program_lines(job), _stages(job, decision, permits),
         job.requested_by.name, job.changed_by, job.changed_at, job.learnt, job.circuit_changed,
     )  # fmt: skip
 
 
 def _permit_lines(permits: list[Permit]) -> tuple[tuple[str, str], ...]:
     return tuple((p.number, p.state) for p in permits)
+
+
+def _program_lines(job: Job) -> tuple[tuple[str, str, str, bool], ...]:
+    """Number, purpose, state and practice of each program."""
+    return tuple((p.number, p.purpose, p.state, bool(p.practice)) for p in programs.programs_of(job.id))
 
 
 def _stages(job: Job, decision: Decision | None, permits: list[Permit]) -> tuple[Stage, ...]:
@@ -272,15 +298,44 @@ def _stages(job: Job, decision: Decision | None, permits: list[Permit]) -> tuple
         stages.append(Stage("Decision", "open", f"{len(decision.missing)} questions not answered"))
     else:
         stages.append(Stage("Decision", "done", decision.title))
-    stages += _permit_stages(decision, permits)
-    ended = not permits or all(p.state in ENDED for p in permits)
+    own = [p for p in programs.programs_of(job.id) if not p.practice]
+    stages += _program_stages(own) if own and not permits else _permit_stages(decision, permits)
+    ended = all(p.state in ENDED for p in permits) and all(p.state in PROGRAM_ENDED for p in own)
     if job.state != "open":
         stages.append(Stage("Close", "done", job.state.capitalize()))
     elif ended and decision and decision.outcome not in ("facts_missing",):
         stages.append(Stage("Close", "open", "Was the circuit changed? What was learnt?"))
     else:
-        stages.append(Stage("Close", "waiting", "When every permit has ended"))
+        stages.append(Stage("Close", "waiting", "When every permit and program has ended"))
     return tuple(stages)
+
+
+def _program_stages(own: list[Program]) -> list[Stage]:
+    isolation = next(p for p in reversed(own) if p.purpose == ISOLATION)
+    restoration = next((p for p in reversed(own) if p.purpose == RESTORATION), None)
+    says = {"stopped": f"stopped at step {isolation.step + 1}", "executing": f"at step {isolation.step + 1}"}
+    words = f"{isolation.number} {says.get(isolation.state, isolation.state)}"
+    held = box.view(isolation.hold)
+    if held is None:
+        state = "blocked" if isolation.state == "stopped" else "open"
+        first = Stage("Isolation", state if isolation.state != "abandoned" else "blocked", words)
+        work = Stage("Work", "waiting", "After the handover")
+    elif held.unsound and not held.complete:
+        first = Stage("Isolation", "done", words)
+        work = Stage("Work", "blocked", held.unsound[0].why)
+    else:
+        first = Stage("Isolation", "done", words)
+        people = f"{len(held.locks)} on the box" if held.locks else "Nobody's lock on the box"
+        work = Stage("Work", "done", "Complete") if held.complete else Stage("Work", "open", people)
+    if restoration is None:
+        last = Stage("Restoration", "waiting", "Not drafted yet")
+    elif restoration.state == "done":
+        last = Stage("Restoration", "done", restoration.number)
+    else:
+        ready = held is None or held.complete
+        last = Stage("Restoration", "open" if ready and isolation.state in PROGRAM_ENDED else "waiting",
+                     f"{restoration.number} {restoration.state}")  # fmt: skip
+    return [first, work, last]
 
 
 def _permit_stages(decision: Decision | None, permits: list[Permit]) -> list[Stage]:
@@ -293,8 +348,11 @@ def _permit_stages(decision: Decision | None, permits: list[Permit]) -> list[Sta
             return [Stage("Permit", "skipped", "Not needed"), Stage("Work", "open", how)]
         if decision is None or decision.outcome == "facts_missing":
             return [Stage("Permit", "waiting", "After the decision"), Stage("Work", "waiting", "After the decision")]
-        why = "Isolate by the site's lockout procedure" if decision.outcome != "not_assessed" else decision.remedy
-        return [Stage("Permit", "skipped", decision.title), Stage("Work", "blocked", f"Not live. {why}")]
+        return [
+            Stage("Isolation", "open", "Draft the switching program"),
+            Stage("Work", "waiting", "Behind the isolation, each with a lock on its box"),
+            Stage("Restoration", "waiting", "When the work is complete and all locks are off"),
+        ]
     state = current.state
     if state == "refused":
         return [Stage("Permit", "blocked", f"{current.number} was refused"), Stage("Work", "waiting", "Needs a permit")]

@@ -5,12 +5,14 @@ from __future__ import annotations
 import json
 from collections.abc import Mapping
 from dataclasses import dataclass
+from datetime import date, datetime
 from functools import lru_cache
+from zoneinfo import ZoneInfo
 
 from spinel.actions import review
-from spinel.actions.acting import BEFORE_ROLLBACK, Act, work
+from spinel.actions.acting import BEFORE_ROLLBACK, Act, Unit, work
 from spinel.core.canonical import canonical, digest
-from spinel.core.errors import InputError, NotFound, Refusal
+from spinel.core.errors import InputError, NotAllowed, NotFound, Refusal
 from spinel.core.hazard import Hazard, Study
 from spinel.core.network.check import accept, parse
 from spinel.core.network.circuit import at_present
@@ -90,17 +92,46 @@ def _site(
 ) -> Site:
     network = _network(revision_hash)
     practice = profile(network.site.profile)
-    field = fold_field(network, store.events(last_event))
-    now = field.devices
-    circuit = at_present(network, now)
+    field = _field(revision_hash, last_event)
+    circuit = at_present(network, field.devices)
     return Site(
-        network, number, revision_hash, published_at, published_by, field,
-        Study(network, practice, circuit, min(ceiling, practice.ceiling_cal_cm2)),
-        liveness(network, circuit, now, field), practice, store.last_walk_down(),
+        network, number, revision_hash, published_at, published_by, field, _study(revision_hash, last_event, ceiling),
+        liveness(network, circuit, field.devices, field), practice, store.last_walk_down(),
     )  # fmt: skip
 
 
-BEFORE_ROLLBACK.append(_site.cache_clear)
+@lru_cache(maxsize=16)
+def _field(revision_hash: str, last_event: int) -> Field:
+    return fold_field(_network(revision_hash), store.events(last_event))
+
+
+@lru_cache(maxsize=8)
+def _study(revision_hash: str, last_event: int, ceiling: float) -> Study:
+    network = _network(revision_hash)
+    practice = profile(network.site.profile)
+    circuit = at_present(network, _field(revision_hash, last_event).devices)
+    return Study(network, practice, circuit, min(ceiling, practice.ceiling_cal_cm2))
+
+
+def field_as_of(event_id: int) -> Field:
+    """The field after the event with this id, on the network as it is now."""
+    return _field(site().hash, event_id)
+
+
+def study_as_of(event_id: int) -> Study:
+    """The figures with the field as it was after the event with this id.
+
+    A program carries the figures of the equipment live, as it was when it was drafted: what it opens itself must not
+    make them smaller, nor leave so little current that no method covers it.
+    """
+    return _study(site().hash, event_id, float(settings.get("ceiling_cal_cm2")))
+
+
+def last_event_id() -> int:
+    return store.last_event_id()
+
+
+BEFORE_ROLLBACK += [_site.cache_clear, _field.cache_clear, _study.cache_clear]
 
 
 @lru_cache(maxsize=4)
@@ -196,19 +227,50 @@ def walk_down(act: Act, positions: dict[str, str]) -> None:
 
 def report_found(act: Act, element_id: str, value: str, note: str) -> list[str]:
     """Anyone signed in: a state seen that the record did not expect. Suspends permits in the island around it."""
-    here = site()
-    element = here.network.get(element_id)
+    element = site().network.get(element_id)
     _check_found(element, value)
     if not 4 <= len(note.strip()) <= 500:
         raise InputError("note", note, "what you saw, in 4 to 500 characters")
     with work(act) as unit:
+        return [] if unit.done else record_found(unit, element, value, note.strip())
+
+
+def record_found(unit: Unit, element: Element, value: str, note: str) -> list[str]:
+    """What was found, and everything that it stops: numbers of the permits and programs touched."""
+    around_before = review.island_of(site(), element)
+    store.add_event(unit.act.at, unit.act.actor.name, "found", element.id, value, note)
+    unit.record("found", f"equipment:{element.tag}", {"value": value, "note": note})
+    after = site()
+    touched = review.after_found(unit, after, element, value, around_before)
+    return touched + review.after_change(unit, after, f"{element.tag} found {value}")
+
+
+def correct(act: Act, element_id: str, value: str, reason: str) -> list[str]:
+    """Mend a wrong entry: a second person, with a reason. It never makes anything checked, locked, proved or grounded.
+
+    Returns numbers of the permits and programs that it stops, as something found would.
+    """
+    act.actor.needs("director", "coordinator", what="correct an entry")
+    element = site().network.get(element_id)
+    _check_found(element, value)
+    if not 4 <= len(reason.strip()) <= 500:
+        raise InputError("reason", reason, "why the entry is wrong, in 4 to 500 characters")
+    with work(act) as unit:
         if unit.done:
             return []
-        store.add_event(act.at, act.actor.name, "found", element.id, value, note.strip())
-        unit.record("found", f"equipment:{element.tag}", {"value": value, "note": note.strip()})
+        last = store.last_actor(element.id)
+        if last is None:
+            raise Refusal(
+                "only an entry is corrected", f"Nothing is recorded on {element.tag}.", "Report what you found."
+            )
+        if last == act.actor.name:
+            raise NotAllowed("a second person corrects", "You recorded this entry.", "Somebody else corrects it.")
+        around_before = review.island_of(site(), element)
+        store.add_event(act.at, act.actor.name, "corrected", element.id, value, reason.strip())
+        unit.record("corrected", f"equipment:{element.tag}", {"value": value, "reason": reason.strip()})
         after = site()
-        touched = review.after_found(unit, after, element, value)
-        return touched + review.after_change(unit, after, f"{element.tag} found {value}")
+        touched = review.after_found(unit, after, element, value, around_before)
+        return touched + review.after_change(unit, after, f"{element.tag} corrected to {value}")
 
 
 def findable(element: Element) -> tuple[str, ...]:
@@ -225,3 +287,8 @@ def _check_found(element: Element, value: str) -> None:
     if value not in choices:
         allowed = "one of " + ", ".join(choices) if choices else f"nothing: a {element.kind_name.lower()} has no state"
         raise InputError("value", value, allowed)
+
+
+def site_day(moment: datetime) -> date:
+    """The calendar day at the site: qualifications run out at its end."""
+    return moment.astimezone(ZoneInfo(site().network.site.time_zone)).date()

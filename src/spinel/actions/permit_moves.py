@@ -13,7 +13,7 @@ from typing import Any
 
 from spinel.actions import jobs, network, people, review
 from spinel.actions.acting import Act, Unit, repeated, utc_moment, utc_text, work
-from spinel.actions.permits import PermitView, as_view, keep, save, site_day, stored
+from spinel.actions.permits import PermitView, as_view, keep, save, stored
 from spinel.core.errors import InputError, Refusal
 from spinel.core.permit.life import BRIEFING, STATEMENTS, check_move
 from spinel.store.models import Permit
@@ -73,7 +73,7 @@ def _complete(seen: PermitView) -> None:
 def _check_people(seen: PermitView, permit: Permit) -> None:
     task_id, kind = seen.content["task"]["id"], seen.content["equipment"]["equipment_class"]
     for person_id, name in seen.roster.items():
-        people.need_qualified(person_id, name, task_id, kind, site_day(utc_moment(permit.window_end)))
+        people.need_qualified(person_id, name, task_id, kind, network.site_day(utc_moment(permit.window_end)))
 
 
 def approve(act: Act, number: str, version: int, signed_hash: str, password: str) -> None:
@@ -163,7 +163,7 @@ def brief(
                     "separation of duties", f"{names[i]} approved or issued this permit and cannot work on it.",
                     "Brief somebody else.", field="attended",
                 )  # fmt: skip
-            people.need_qualified(i, names[i], task_id, kind, site_day(seen.window_end))
+            people.need_qualified(i, names[i], task_id, kind, network.site_day(seen.window_end))
         detail["joined"] = [{"id": i, "name": names[i]} for i in joined]
         return {}
 
@@ -188,7 +188,7 @@ def state(act: Act, number: str, version: int, statements: Collection[str]) -> N
         if seen.stated(int(own or 0)):
             raise Refusal("own statements", "Your three statements are already recorded.", "Nothing more to sign.")
         task_id, kind = seen.content["task"]["id"], seen.content["equipment"]["equipment_class"]
-        people.need_qualified(int(own or 0), act.actor.name, task_id, kind, site_day(seen.window_end))
+        people.need_qualified(int(own or 0), act.actor.name, task_id, kind, network.site_day(seen.window_end))
         return {}
 
     _move(act, number, version, "state", "stated", {"statements": sorted(statements)}, rule)

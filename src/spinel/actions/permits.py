@@ -10,7 +10,6 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from datetime import datetime, timedelta
 from typing import Any
-from zoneinfo import ZoneInfo
 
 from spinel.actions import jobs, network, people
 from spinel.actions.acting import Act, Unit, utc_moment, utc_text, work
@@ -303,11 +302,6 @@ def plan_of(permit: PermitView) -> Plan:
         c["access"]["keep_out"], c["special"], utc_moment(c["window"]["start"]), utc_moment(c["window"]["end"]),
         c["hazard"]["working_distance_mm"], c["distance_reason"],
     )  # fmt: skip
-
-
-def site_day(moment: datetime) -> Any:
-    """The calendar day at the site: qualifications run out at its end."""
-    return moment.astimezone(ZoneInfo(network.site().network.site.time_zone)).date()
 
 
 def stored(number: str) -> Permit:

@@ -17,8 +17,8 @@ from spinel.core.network.circuit import at_present
 from spinel.core.network.document import Element
 from spinel.core.network.liveness import around
 from spinel.core.permit.life import SIGNED, WITH_WINDOW, exceeds
-from spinel.store import permits as store
-from spinel.store.models import Permit, PermitRecord
+from spinel.store import permits, programs
+from spinel.store.models import Permit, PermitRecord, Program
 
 if TYPE_CHECKING:
     from spinel.actions.network import Site
@@ -48,7 +48,7 @@ def worse(site: Site, content: dict[str, Any]) -> list[str]:
 def after_change(unit: Unit, site: Site, cause: str) -> list[str]:
     """Check every signed or issued permit against the figures as they are now. Numbers of those touched."""
     touched = []
-    for permit in store.permits_in((*SIGNED, *WITH_WINDOW)):
+    for permit in permits.permits_in((*SIGNED, *WITH_WINDOW)):
         content = json.loads(permit.content)
         found = worse(site, content)
         if not found:
@@ -59,19 +59,82 @@ def after_change(unit: Unit, site: Site, cause: str) -> list[str]:
         else:
             _suspend(unit, permit, reason)
         touched.append(permit.number)
+    return touched + _programs_after_change(unit, cause)
+
+
+def _programs_after_change(unit: Unit, cause: str) -> list[str]:
+    """A program whose figures no longer cover the present, or whose equipment has gone: stopped, or its check void."""
+    from spinel.actions import program_moves
+    from spinel.actions.programs import as_view
+
+    touched = []
+    for program in programs.programs_in(("checked", "released", "executing")):
+        try:
+            found = program_moves.worse(as_view(program))
+        except NotFound as gone:
+            found = [str(gone)]
+        if not found:
+            continue
+        reason = f"{cause}: {found[0]}"
+        if program.state == "executing":
+            change: dict[str, object] = {"state": "stopped", "stopped_because": reason}
+        else:
+            change = {"state": "draft"}
+        kind = "stopped" if program.state == "executing" else "check void"
+        permits.save(program, program.version, changed_at=unit.act.at, changed_by="system", **change)
+        _keep_on_program(unit, program, kind, {"because": reason})
+        unit.record_by_system(f"program {kind}", f"program:{program.number}", {"because": reason})
+        touched.append(program.number)
     return touched
 
 
-def after_found(unit: Unit, site: Site, element: Element, value: str) -> list[str]:
-    """Something was found: suspend every issued permit in the island around the element."""
-    island = around(site.network, at_present(site.network, site.now), element)
-    touched = []
-    for permit in store.permits_in(("issued", "in_force")):
+def island_of(site: Site, element: Element) -> frozenset[str]:
+    """Ids of everything in the island around an element, as it stands."""
+    return around(site.network, at_present(site.network, site.now), element)
+
+
+def after_found(
+    unit: Unit, site: Site, element: Element, value: str, island_before: frozenset[str] = frozenset()
+) -> list[str]:
+    """Something was found: suspend every issued permit and stop every program in the island around the element.
+
+    Whoever has a lock on a box there is named in the record, so that the board can warn them.
+    """
+    island = island_of(site, element) | island_before
+    reason = f"{element.tag} was found {value}, reported by {unit.act.actor.name}"
+    touched = _stop_programs(unit, element, island, reason)
+    for permit in permits.permits_in(("issued", "in_force")):
         content = json.loads(permit.content)
         if content["equipment"]["id"] in island:
-            _suspend(unit, permit, f"{element.tag} was found {value}, reported by {unit.act.actor.name}")
+            _suspend(unit, permit, reason)
             touched.append(permit.number)
     return touched
+
+
+def _stop_programs(unit: Unit, element: Element, island: frozenset[str], reason: str) -> list[str]:
+    from spinel.actions import box
+
+    touched = []
+    for program in programs.programs_in(("executing", "done")):
+        content = json.loads(program.content)
+        near = {content["equipment"]["id"], *(s["element_id"] for s in content["steps"])}
+        if element.id not in near and content["equipment"]["id"] not in island:
+            continue
+        if program.state == "executing":
+            permits.save(program, program.version, state="stopped", stopped_because=reason, changed_at=unit.act.at,
+                         changed_by="system")  # fmt: skip
+            _keep_on_program(unit, program, "stopped", {"because": reason})
+            unit.record_by_system("program stopped", f"program:{program.number}", {"because": reason})
+            touched.append(program.number)
+        elif locks := box.locks_on(program.hold):
+            names = [lock.name for lock in locks]
+            _keep_on_program(unit, program, "warned", {"because": reason, "people": names})
+            unit.record_by_system("people warned", f"program:{program.number}", {"because": reason, "people": names})
+    return touched
+
+
+def _keep_on_program(unit: Unit, program: Program, kind: str, detail: dict[str, Any]) -> None:
+    programs.add_record(program.id, kind, None, "system", program.content_hash, canonical(detail), unit.act.at)
 
 
 def _suspend(unit: Unit, permit: Permit, reason: str) -> None:
@@ -92,7 +155,7 @@ def _back_to_draft(unit: Unit, permit: Permit, content: dict[str, Any], reason: 
 
 
 def _change(permit: Permit, unit: Unit, **changes: object) -> None:
-    store.save(permit, permit.version, changed_at=unit.act.at, changed_by="system", **changes)
+    permits.save(permit, permit.version, changed_at=unit.act.at, changed_by="system", **changes)
 
 
 def _keep(unit: Unit, permit: Permit, kind: str, reason: str) -> None:

@@ -15,6 +15,9 @@ from spinel.store import database, settings
 
 LONGEST_WINDOW_H = Quantity("longest_window_h", "Longest permit window", "h", 0.25, 24)
 
+#: Who confirms the check steps of a program.
+CHECKS_BY = ("director", "third_person")
+
 
 def open_database(path: str | Path) -> None:
     """Connect, migrate, and make the key that signs sessions when there is none."""
@@ -42,15 +45,18 @@ def mark_demo(act: Act) -> None:
 
 
 def change_setting(act: Act, key: str, value: Any) -> None:
-    """Change a site setting: the energy ceiling (cal/cm²) or the longest permit window (h)."""
+    """Change a site setting: the energy ceiling (cal/cm²), the longest permit window (h), who checks a step."""
     act.actor.needs("coordinator", what="change settings")
     quantity = {"ceiling_cal_cm2": CEILING_CAL_CM2, "longest_window_h": LONGEST_WINDOW_H}.get(key)
-    if quantity is None:
-        raise InputError("setting", key, "ceiling_cal_cm2 or longest_window_h")
-    number = quantity.parse(value)
+    if quantity is not None:
+        value = quantity.parse(value)
+    elif key != "checks_by":
+        raise InputError("setting", key, "ceiling_cal_cm2, longest_window_h or checks_by")
+    elif value not in CHECKS_BY:
+        raise InputError("value", value, "one of " + ", ".join(CHECKS_BY))
     with work(act) as unit:
-        settings.put(key, number)
-        unit.record("setting changed", f"setting:{key}", {"value": number})
+        settings.put(key, value)
+        unit.record("setting changed", f"setting:{key}", {"value": value})
 
 
 @contextmanager

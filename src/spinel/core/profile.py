@@ -33,6 +33,13 @@ NORTH_AMERICAN = Profile(
     terms={
         "permit": "Energized work permit",
         "permit_prefix": "EWP",
+        "program": "Switching program",
+        "program_prefix": "SP",
+        "practice_prefix": "PR",
+        "isolation": "Isolation",
+        "restoration": "Restoration",
+        "director": "director",
+        "operator": "operator",
         "ground": "ground",
         "deenergized": "de-energized",
         "energized": "energized",
@@ -41,12 +48,19 @@ NORTH_AMERICAN = Profile(
         "live": "LIVE",
         "unknown": "UNKNOWN",
         "dead": "DEAD, not proved",
+        "proved": "PROVED DEAD",
+        "grounded": "GROUNDED",
         "arc_flash_boundary": "Arc-flash boundary",
         "limited": "Limited approach",
         "restricted": "Restricted approach",
         "caution": (
             "Local codes, the site's electrical safety program and the equipment maker's instructions govern. "
             "A qualified person must verify these figures and the state of the equipment before work starts."
+        ),
+        "program_caution": (
+            "Local codes, the site's electrical safety program and the equipment maker's instructions govern. "
+            "A qualified person must verify each step and the state of the equipment. Until the last proof and the last "
+            "ground, everything is live. If anything is not as written: stop."
         ),
     },
     sources={

@@ -20,13 +20,21 @@ PEOPLE = (
     ("edda", "Edda Quist", "555 0170", ("reader",)),
 )
 
+_ALL = (
+    "medium-voltage switchgear", "low-voltage switchgear", "switchboard", "panelboard", "motor control center",
+    "transformer", "cable junction box", "generator terminal box", "converter", "control panel", "outdoor terminal",
+)  # fmt: skip
 _LOW = ("motor control center", "panelboard", "low-voltage switchgear", "switchboard", "converter")
 
 #: login, tasks, equipment classes, days from the demo's moment until it lapses
 QUALIFIED = (
     ("nils", ("test", "retorque", "replace", "insert"), _LOW, 210),
     ("wanda", ("test", "inspect", "retorque", "replace"), _LOW, 95),
-    ("bram", ("operate", "test", "insert"), _LOW, 160),
+    ("bram", ("operate", "test"), _ALL, 160),
+    ("bram", ("insert",), _LOW, 160),
+    ("ivo", ("operate", "test"), _ALL, 400),
+    ("tavi", ("operate",), _ALL, 250),
     ("bram", ("retorque",), ("motor control center",), -3),
     ("sorcha", ("test", "retorque", "replace", "inspect"), _LOW, 300),
+    ("nils", ("inspect", "retorque", "replace"), ("transformer", "medium-voltage switchgear"), 120),
 )

@@ -12,6 +12,8 @@ DEFAULTS: dict[str, Any] = {
     "ceiling_cal_cm2": 40.0,
     #: Longest window of a permit, hours.
     "longest_window_h": 12.0,
+    #: Who confirms the check steps of a switching program: its director, or a third person.
+    "checks_by": "director",
     #: Set by `spinel demo`; the sign-in page then lists the demo people.
     "demo": False,
     "session_key": "",

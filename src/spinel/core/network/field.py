@@ -12,7 +12,7 @@ from dataclasses import dataclass, field, replace
 
 from spinel.core.canonical import digest
 from spinel.core.network.document import Network
-from spinel.core.network.now import NEVER_SEEN, UNSURE_GROUND, DeviceNow, FieldEvent, after
+from spinel.core.network.now import NEVER_SEEN, UNSURE_GROUND, VOLTAGE_PRESENT, DeviceNow, FieldEvent, after
 from spinel.core.network.ways import as_stands, auxiliary, island, reach, touching, zone
 
 INSTRUMENT_BEFORE, PROOF, INSTRUMENT_AFTER, RESIDUAL = "instrument_before", "proof", "instrument_after", "residual"
@@ -45,7 +45,10 @@ class Proof:
 
 @dataclass(frozen=True)
 class Field:
-    """``testing``: holds whose instrument was proved, with what was tested since. ``tried``, ``released``: by hold."""
+    """``testing``: holds whose instrument was proved, with what was tested since. ``tried``, ``released``: by hold.
+
+    ``voltage``: nodes where a test found voltage that the record does not explain, until a proof there.
+    """
 
     devices: Mapping[str, DeviceNow] = field(default_factory=dict)
     grounds: tuple[Ground, ...] = ()
@@ -54,6 +57,7 @@ class Field:
     tried: frozenset[tuple[str, str]] = frozenset()
     released: frozenset[tuple[str, str, str]] = frozenset()
     residual: frozenset[tuple[str, str]] = frozenset()
+    voltage: frozenset[str] = frozenset()
 
     def device(self, element_id: str) -> DeviceNow:
         return self.devices.get(element_id, NEVER_SEEN)
@@ -117,7 +121,8 @@ def _tested(network: Network, now: Field, event: FieldEvent) -> Field:
         return replace(now, testing=kept)
     made = kept.pop(event.hold, ())
     if event.value == INSTRUMENT_AFTER:
-        return replace(now, testing=kept, proofs=(*now.proofs, *made))
+        dead = frozenset(n for proof in made for n in proof.nodes)
+        return replace(now, testing=kept, proofs=(*now.proofs, *made), voltage=now.voltage - dead)
     return replace(now, testing=kept)
 
 
@@ -146,6 +151,8 @@ def _ground(network: Network, now: Field, event: FieldEvent) -> Field:
 def _found(network: Network, now: Field, event: FieldEvent) -> Field:
     """Whatever a test under way or a try relied on is asked for again."""
     now = replace(now, testing={}, tried=frozenset(), released=frozenset(), residual=frozenset())
+    if event.value == VOLTAGE_PRESENT:
+        now = replace(now, voltage=now.voltage | {event.node_id})
     if event.value == UNSURE_GROUND:
         unsure = Ground(event.node_id, event.element_id, event.hold, event.at, sure=False)
         others = tuple(g for g in now.grounds if (g.node_id, g.hold) != (unsure.node_id, unsure.hold))

@@ -65,6 +65,8 @@ def liveness(network: Network, circuit: Circuit, now: Mapping[str, DeviceNow], f
     if field is not None:
         grounded = {n for g in field.grounds if g.node_id in network.node for n in zone(network, now, g.node_id)}
         alarm = tuple(sorted(n for n in grounded if states[n] == LIVE))
+        read = {n for v in field.voltage if v in network.node for n in zone(network, now, v)}
+        states |= dict.fromkeys((n for n in read if states[n] == DEAD), UNKNOWN)
         dead = [n for n, state in states.items() if state == DEAD]
         states |= {n: GROUNDED if n in grounded else PROVED for n in dead if n in grounded or field.proved(n)}
     elements = {e.id: max((states[n] for n in e.ends), key=RANK.__getitem__) for e in network.elements}

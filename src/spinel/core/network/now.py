@@ -20,6 +20,8 @@ FOUND_THROWS = ("normal", "emergency", "off", "automatic")
 FOUND_STATES = ("running", "stopped")
 #: Recorded by Spinel when it had to refuse a step that somebody says was done: the record no longer knows.
 UNSURE_POSITION, UNSURE_LOCK, UNSURE_GROUND, UNSURE_BLOCK = "unsure", "lock unsure", "ground unsure", "block unsure"
+#: A test found voltage where the record has none.
+VOLTAGE_PRESENT = "voltage present"
 SHAFT = "shaft"
 
 
@@ -126,7 +128,7 @@ def _found(device: DeviceNow, stamped: DeviceNow, event: FieldEvent) -> DeviceNo
         return replace(device, locks=_hung(device.locks, event.hold, False), tags=_hung(device.tags, event.hold, False))
     if event.value == UNSURE_BLOCK:
         return replace(device, blocks=frozenset(), discharged=False)
-    if event.value == UNSURE_GROUND:
+    if event.value in (UNSURE_GROUND, VOLTAGE_PRESENT):
         return device
     return replace(stamped, position=event.value, checked=True)
 

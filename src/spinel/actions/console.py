@@ -1,0 +1,439 @@
+"""Executing a program: one step confirmed at a time, on the director's device, each once.
+
+A confirmation names the step and the version that it was made for. When the state has moved meanwhile it is refused as
+a step; what it says was done is kept as found, the program stops, and what it touched is no longer known.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping
+from dataclasses import replace
+from typing import Any
+
+from spinel.actions import box, network, people, programs, review
+from spinel.actions.acting import Act, Unit, work
+from spinel.actions.program_moves import need_qualified_for, need_safe, said, still_covered
+from spinel.actions.programs import ProgramView, as_view, field_of, keep, save, stored, succeed
+from spinel.core.canonical import canonical
+from spinel.core.errors import InputError, NotAllowed, Refusal
+from spinel.core.isolation import absence
+from spinel.core.isolation.able import can_isolate
+from spinel.core.network.field import FAILED, INSTRUMENT_AFTER, INSTRUMENT_BEFORE, PROOF, RESIDUAL, island_digest
+from spinel.core.network.now import (
+    UNSURE_BLOCK,
+    UNSURE_GROUND,
+    UNSURE_LOCK,
+    UNSURE_POSITION,
+    VOLTAGE_PRESENT,
+    FieldEvent,
+)
+from spinel.core.network.ways import island
+from spinel.core.switching import plant
+from spinel.core.switching.life import check_move
+from spinel.core.switching.order import RESTORATION
+from spinel.core.switching.rules import first_broken, judge_step
+from spinel.core.switching.steps import Step, events
+from spinel.store import network as events_store
+from spinel.store import settings
+from spinel.store.models import Program
+
+
+def start(act: Act, number: str, version: int, operator_id: int) -> None:
+    """The director begins with a named operator; the program is judged once more on the field as it is."""
+    with work(act) as unit:
+        if unit.done:
+            return
+        program = stored(number)
+        seen = as_view(program)
+        move = check_move("start", program.state, act.actor.roles, seen.parts_of(act.actor.id))
+        _check_operator(act, seen, operator_id)
+        need_safe(seen)
+        if not program.practice:
+            still_covered(seen)
+            if program.purpose == RESTORATION:
+                box.may_restore(program.hold)
+        changes: dict[str, object] = {} if program.practice else {"base_event": events_store.last_event_id()}
+        save(act, program, version, state=move.target, director_id=act.actor.id, operator_id=operator_id, **changes)
+        detail = {"operator": _name(operator_id)}
+        keep(unit, program, "started", detail, program.content_hash)
+        unit.record(_word(program, "started"), f"program:{number}", detail)
+
+
+def _word(program: Program, what: str) -> str:
+    return ("practice " if program.practice else "program ") + what
+
+
+def _name(person_id: int) -> str:
+    return people.actor(person_id).name
+
+
+def _check_operator(act: Act, seen: ProgramView, operator_id: int) -> None:
+    operator = people.actor(operator_id)
+    if "operator" not in operator.roles:
+        raise InputError("operator", operator.name, "a switching operator")
+    if operator_id == act.actor.id:
+        raise Refusal(
+            "separation of duties", "The director reads and verifies; somebody else turns the handle.",
+            "Name another operator.", "operator",
+        )  # fmt: skip
+    if any(r.person_id == operator_id for r in seen.valid("released")):
+        raise Refusal(
+            "separation of duties", f"{operator.name} released this program.", "Name another operator.", "operator"
+        )
+    need_qualified_for(act, seen, operator_id, operator.name, "operate", ("operate", "lock"))
+    need_qualified_for(act, seen, operator_id, operator.name, "test", ("test", "ground", "discharge"))
+
+
+def change_operator(act: Act, number: str, version: int, operator_id: int) -> None:
+    """Another operator from here on; isolation locks stay with whoever hung them, as the record says."""
+    with work(act) as unit:
+        if unit.done:
+            return
+        program = stored(number)
+        seen = as_view(program)
+        check_move("operator", program.state, act.actor.roles, ())
+        _check_operator(act, seen, operator_id)
+        save(act, program, version, operator_id=operator_id)
+        detail = {"operator": _name(operator_id), "from_step": program.step + 1}
+        keep(unit, program, "operator changed", detail, program.content_hash)
+        unit.record(_word(program, "operator changed"), f"program:{number}", detail)
+
+
+class Moved(Refusal):
+    """The state has moved since the confirmation was made; what it says was done is kept as found."""
+
+
+def confirm(act: Act, number: str, step: int, version: int, said_of_it: Mapping[str, str]) -> str:
+    """One step (counted from 1) was done, for the state that ``version`` names. Returns what was recorded.
+
+    Refusal when it may not be confirmed; Moved when the state is no longer that one: then the program is stopped and
+    what was said to be done is recorded as found. A repeat of the same request changes nothing.
+    """
+    moved: Moved | None = None
+    with work(act) as unit:
+        if unit.done:
+            return "already"
+        program = stored(number)
+        seen = as_view(program)
+        _may_confirm(act, seen, step)
+        why = _why_moved(program, seen, step, version)
+        if why:
+            moved = _keep_as_found(unit, program, seen, step, why)
+        else:
+            result = _done(unit, program, seen, seen.steps[step - 1], said_of_it)
+    if moved is not None:
+        raise moved
+    return result
+
+
+def _may_confirm(act: Act, seen: ProgramView, step: int) -> None:
+    if not 1 <= step <= len(seen.steps):
+        raise InputError("step", step, f"a step from 1 to {len(seen.steps)}")
+    kind = seen.steps[step - 1].kind
+    third = kind == "check" and settings.get("checks_by") == "third_person"
+    if third:
+        if act.actor.id in (seen.director_id, seen.operator_id):
+            raise NotAllowed(
+                "a third person checks", "Here somebody else than director and operator checks.",
+                "A third person signs in on another device and confirms the check.",
+            )  # fmt: skip
+        return
+    check_move("confirm", "executing", act.actor.roles, seen.parts_of(act.actor.id))
+    if act.actor.id != seen.director_id and seen.state in ("executing", "stopped"):
+        raise NotAllowed(
+            "the director's device records",
+            f"{seen.director} directs this program.",
+            "Its director confirms its steps.",
+        )
+
+
+def _why_moved(program: Program, seen: ProgramView, step: int, version: int) -> str:
+    """Why the state is not the one that the confirmation was made for; empty when it is."""
+    if program.state != "executing":
+        return f"{program.number} is {program.state}"
+    if step != program.step + 1:
+        return f"step {program.step + 1} is the next one"
+    if version != program.version:
+        return "something was recorded on the program meanwhile"
+    broken = judge_step(seen.order, seen.now, seen.steps[: program.step], seen.steps[step - 1])
+    return f"{broken.why} ({broken.rule})" if broken else ""
+
+
+_UNSURE = {"operate": UNSURE_POSITION, "lock": UNSURE_LOCK, "ground": UNSURE_GROUND, "block": UNSURE_BLOCK,
+           "discharge": UNSURE_BLOCK}  # fmt: skip
+
+
+def _keep_as_found(unit: Unit, program: Program, seen: ProgramView, step: int, why: str) -> Moved:
+    """Whatever was done is not a step of this program, but it was done: the record stops knowing that thing."""
+    done = seen.steps[step - 1]
+    already = step <= program.step
+    hung = done.kind == "lock" and "locked" in done.acts
+    if done.kind in _UNSURE and not already and not hung:
+        note = f"said to be done as step {step} of {program.number}: {done.action}"
+        event = FieldEvent(0, "", "", "found", done.element_id, _UNSURE[done.kind], program.hold, done.node_id)
+        _write(unit, program, event, note, {})
+        if not program.practice:
+            element = network.site().network.element[done.element_id]
+            review.after_found(unit, network.site(), element, "as nobody recorded it")
+    reason = f"Step {step} was confirmed for a state that has moved: {why}."
+    fresh = stored(program.number)
+    if fresh.state == "executing":
+        save(unit.act, fresh, fresh.version, state="stopped", stopped_because=reason)
+        keep(unit, fresh, "stopped", {"because": reason}, fresh.content_hash)
+    unit.record(_word(program, "confirmation refused"), f"program:{program.number}",
+                {"step": step, "said": done.action, "why": why})  # fmt: skip
+    return Moved(
+        "a confirmation is for the state it was made for", reason,
+        "What was done is kept as found. Look at it, then resume, or record what is not as written.",
+    )  # fmt: skip
+
+
+def _done(unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_it: Mapping[str, str]) -> str:
+    detail: dict[str, Any] = {}
+    if step.kind == "test":
+        outcome = _tested(unit, program, seen, step, said_of_it, detail)
+        if outcome:
+            return outcome
+    if step.kind == "handover":
+        detail["in_charge"] = _person_in_charge(seen, said_of_it)
+    for event in events(step, program.hold):
+        more = dict(detail)
+        if step.value == PROOF:
+            here = network.site()
+            around = island(here.network, field_of(program, here).devices, step.node_id)
+            more |= {"pairs": list(step.pairs), "digest": island_digest(here.network, around)}
+        _write(unit, program, event, f"{program.number} step {program.step + 1}", more)
+    last = program.step + 1 == len(seen.steps)
+    changes: dict[str, object] = {"state": "done"} if last else {}
+    if step.kind == "handover":
+        changes["in_charge_id"] = detail["in_charge"]
+        detail["in_charge"] = _name(detail["in_charge"])
+    save(unit.act, program, program.version, step=program.step + 1, **changes)
+    payload = {
+        "step": program.step + 1, "acts": list(step.acts), "identity": step.identity, "action": step.action,
+        "operator": seen.operator, **detail,
+    }  # fmt: skip
+    keep(unit, program, "confirmed", payload, program.content_hash)
+    unit.record(_word(program, "step confirmed"), f"program:{program.number}", payload)
+    if last:
+        unit.record(_word(program, "done"), f"program:{program.number}", {"hold": program.hold})
+    return "done" if last else "confirmed"
+
+
+def _write(unit: Unit, program: Program, event: FieldEvent, note: str, detail: Mapping[str, Any]) -> None:
+    text = canonical(dict(detail)) if detail else "{}"
+    at, actor = unit.act.at, unit.act.actor.name
+    if program.practice:
+        events_store.add_practice_event(program.id, at, actor, event, note, text)
+        return
+    events_store.add_event(
+        at, actor, event.kind, event.element_id, event.value, note, hold=event.hold, node_id=event.node_id, detail=text
+    )
+
+
+def _person_in_charge(seen: ProgramView, said_of_it: Mapping[str, str]) -> int:
+    raw = said_of_it.get("in_charge", "")
+    chosen = next((p for p in people.everybody() if str(p.id) == raw and "person_in_charge" in p.roles), None)
+    if chosen is None:
+        raise InputError("in_charge", raw, "a person in charge, who takes the isolation over")
+    if any(r.person_id == chosen.id for r in seen.valid("released")):
+        raise InputError("in_charge", chosen.name, "somebody who did not release this program")
+    return chosen.id
+
+
+def _tested(
+    unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_it: Mapping[str, str], detail: dict[str, Any]
+) -> str:  # fmt: skip
+    """Read what was typed. Empty when the test is good; otherwise what was recorded instead of the step."""
+    limit = seen.order.study.profile.absence_limit_v
+    if step.value in (INSTRUMENT_BEFORE, INSTRUMENT_AFTER):
+        return _instrument(unit, program, seen, step, said_of_it, detail)
+    readings = absence.check_readings(step.pairs, said_of_it_as(said_of_it, len(step.pairs), step.pairs))
+    detail["readings_v"] = readings
+    if step.value == RESIDUAL:
+        first, second = readings["first"], readings["second"]
+        if absence.residual_falls(first, second, limit):
+            return ""
+        why = f"Residual voltage of {step.identity} went from {first:g} V to {second:g} V: a source is still connected."
+    else:
+        high = absence.present(readings, limit)
+        if not high:
+            return ""
+        shown = ", ".join(f"{pair} {volts:g} V" for pair, volts in high.items())
+        why = f"Voltage is present at {step.identity}: {shown}."
+    _voltage(unit, program, step, why, detail)
+    return "stopped"
+
+
+def said_of_it_as(said_of_it: Mapping[str, str], count: int, pairs: tuple[str, ...]) -> dict[str, str]:
+    """The form's fields reading_0, reading_1 ... by pair."""
+    return {pairs[i]: said_of_it.get(f"reading_{i}", "") for i in range(count)}
+
+
+def _voltage(unit: Unit, program: Program, step: Step, why: str, detail: Mapping[str, Any]) -> None:
+    event = FieldEvent(0, "", "", "found", step.element_id, VOLTAGE_PRESENT, program.hold, step.node_id)
+    _write(unit, program, event, why, detail)
+    _halt(unit, program, f"{why} Stop, find what feeds it, do not bleed, do not ground.")
+    if not program.practice:
+        here = network.site()
+        review.after_found(unit, here, here.network.element[step.element_id], "with voltage present")
+
+
+def _halt(unit: Unit, program: Program, reason: str, **changes: object) -> None:
+    fresh = stored(program.number)
+    save(unit.act, fresh, fresh.version, state="stopped", stopped_because=reason, **changes)
+    keep(unit, fresh, "stopped", {"because": reason}, fresh.content_hash)
+    unit.record(_word(program, "stopped"), f"program:{program.number}", {"because": reason})
+
+
+def _instrument(
+    unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_it: Mapping[str, str], detail: dict[str, Any]
+) -> str:  # fmt: skip
+    """The instrument on a known source. Wrong before: take another. Wrong after: every test since is void."""
+    name = " ".join(said_of_it.get("instrument", "").split())
+    if not 2 <= len(name) <= 40:
+        raise InputError("instrument", name, "which instrument: its number or name, 2 to 40 characters")
+    source = absence.READING_V.parse(said_of_it.get("source_v", ""), "source_v")
+    if not source >= 10:
+        raise InputError("source_v", source, "a known source of 10 V or more")
+    reading = absence.READING_V.parse(said_of_it.get("reading_v", ""), "reading_v")
+    detail |= {"instrument": name, "source_v": source, "reading_v": reading}
+    good = absence.instrument_works(reading, source)
+    if step.value == INSTRUMENT_BEFORE:
+        if not good:
+            raise Refusal(
+                "the instrument is proved before and after", f"{name} reads {reading:g} V on a source of {source:g} V.",
+                "Take it out of service and prove another.", "reading_v",
+            )  # fmt: skip
+        return ""
+    before = next(r for r in reversed(seen.valid("confirmed")) if "instrument" in r.detail)
+    if name != before.detail["instrument"]:
+        raise InputError("instrument", name, f"the instrument of the tests: {before.detail['instrument']}")
+    if good:
+        return ""
+    _write(unit, program, replace(events(step, program.hold)[0], value=FAILED), "instrument failed its check", detail)
+    first = next(i for i in range(program.step, -1, -1) if seen.steps[i].value == INSTRUMENT_BEFORE)
+    _halt(unit, program, f"{name} reads {reading:g} V on a source of {source:g} V: out of service, every test since is "
+          "void. Repeat the whole test with another.", step=first)  # fmt: skip
+    return "repeat"
+
+
+def stop(act: Act, number: str, reason: str) -> None:
+    """Anyone signed in may stop a program, with a reason."""
+    text = said(reason)
+    with work(act) as unit:
+        if unit.done:
+            return
+        program = stored(number)
+        check_move("stop", program.state, act.actor.roles, ())
+        save(act, program, program.version, state="stopped", stopped_because=text)
+        keep(unit, program, "stopped", {"because": text}, program.content_hash)
+        unit.record(_word(program, "stopped"), f"program:{number}", {"because": text, "step": program.step + 1})
+
+
+def resume(act: Act, number: str, version: int, cause: str) -> None:
+    """Go on at the same step, when nothing deviated: every step to come is judged on the field as it is."""
+    text = said(cause, "cause")
+    with work(act) as unit:
+        if unit.done:
+            return
+        program = stored(number)
+        seen = as_view(program)
+        move = check_move("resume", program.state, act.actor.roles, seen.parts_of(act.actor.id))
+        broken = first_broken(seen.order, seen.now, seen.steps[: program.step], seen.steps[program.step :])
+        if broken is not None:
+            raise Refusal(
+                broken.rule, f"It can't go on as written. {broken.why}",
+                "Record what is not as written: a successor is drafted from the state as it is.",
+            )  # fmt: skip
+        save(act, program, version, state=move.target, stopped_because="", director_id=act.actor.id)
+        keep(unit, program, "resumed", {"because": text, "step": program.step + 1}, program.content_hash)
+        unit.record(_word(program, "resumed"), f"program:{number}", {"because": text, "step": program.step + 1})
+
+
+def deviate(act: Act, number: str, version: int, tag: str, value: str, note: str) -> tuple[str, str]:
+    """Not as written: what was found is recorded, the program ends, a successor is drafted from the state as it is.
+
+    ``value`` empty: nothing was operated. Returns the successor's number, and why there is none.
+    """
+    text = said(note, "note")
+    with work(act) as unit:
+        if unit.done:
+            return "", ""
+        program = stored(number)
+        check_move("deviate", program.state, act.actor.roles, ())
+        if value:
+            _found(unit, program, tag, value, text)
+        fresh = stored(number)
+        if fresh.version not in (version, version + 1):
+            save(act, fresh, version)  # stale: says who changed it
+        save(act, fresh, fresh.version, state="abandoned", stopped_because="")
+        detail = {"because": text, "step": program.step + 1, "found": f"{tag} {value}".strip()}
+        keep(unit, program, "deviation", detail, program.content_hash)
+        unit.record(_word(program, "ended by a deviation"), f"program:{number}", detail)
+        if program.practice:
+            return "", "A practice run has no successor."
+        return succeed(unit, stored(number))
+
+
+def _found(unit: Unit, program: Program, tag: str, value: str, note: str) -> None:
+    element = network.site().network.by_tag.get(tag)
+    if element is None:
+        raise InputError("tag", tag, "the tag of equipment in the network")
+    choices = network.findable(element)
+    if value not in choices:
+        raise InputError("value", value, "one of " + ", ".join(choices) if choices else "nothing: it has no position")
+    if program.practice:
+        _write(unit, program, FieldEvent(0, "", "", "found", element.id, value), note, {})
+        return
+    network.record_found(unit, element, value, note)
+
+
+def put_fault(act: Act, number: str, kind: str, tag: str) -> None:
+    """A trainer puts a fault into the simulated plant of a practice run, or takes all of them out (no kind)."""
+    act.actor.needs("coordinator", "director", what="put a fault into a practice run")
+    with work(act) as unit:
+        if unit.done:
+            return
+        program = stored(number)
+        if not program.practice:
+            raise Refusal("faults are for practice only", f"{number} is not a practice run.", "Start a practice run.")
+        faults = [] if not kind else [*json.loads(program.faults), _fault(kind, tag)]
+        save(act, program, program.version, faults=canonical(faults))
+        unit.record("practice fault", f"program:{number}", {"kind": kind or "all taken out", "tag": tag})
+
+
+def _fault(kind: str, tag: str) -> dict[str, str]:
+    if kind not in plant.FAULTS:
+        raise InputError("kind", kind, "one of " + ", ".join(plant.FAULTS))
+    element = network.site().network.by_tag.get(tag)
+    if kind == "dead_meter":
+        return {"kind": kind, "element_id": "", "tag": ""}
+    if element is None:
+        raise InputError("tag", tag, "the tag of equipment in the network")
+    if kind == "stuck_blade" and not can_isolate(element):
+        raise InputError("tag", tag, "a device that isolates")
+    return {"kind": kind, "element_id": element.id, "tag": element.tag}
+
+
+def detector(number: str) -> dict[str, float]:
+    """What the simulated instruments of a practice run show for its present step, V, by what is touched."""
+    program = stored(number)
+    seen = as_view(program)
+    step = seen.current
+    if not program.practice or step is None or step.kind != "test":
+        return {}
+    faults = tuple(plant.Fault(f["kind"], f["element_id"]) for f in json.loads(program.faults))
+    site_now = plant.Plant(seen.order.network, seen.now, faults)
+    after = step.value == INSTRUMENT_AFTER
+    if step.value in (INSTRUMENT_BEFORE, INSTRUMENT_AFTER):
+        return {"known source": plant.read_known_source(site_now, after)}
+    if step.value == RESIDUAL:
+        first, second = plant.residual(site_now, step.element_id)
+        return {"first": first, "second": second}
+    return plant.read(site_now, step.node_id, step.pairs)
+
+
+__all__ = ["Moved", "change_operator", "confirm", "detector", "deviate", "programs", "put_fault",
+           "resume", "start", "stop"]  # fmt: skip

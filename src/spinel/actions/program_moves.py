@@ -1,0 +1,248 @@
+"""Moving a program through its life on paper: edits, the check by a second person, release, abandoning.
+
+Executing it is in console. A signature cites the hash of the content that its signer saw.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable, Mapping, Sequence
+from typing import Any
+
+from spinel.actions import box, network, people, programs
+from spinel.actions.acting import Act, Actor, Unit, work
+from spinel.actions.programs import ProgramView, as_view, keep, redraft_restoration, save, stored
+from spinel.core.canonical import canonical, content_hash
+from spinel.core.errors import InputError, NotAllowed, Refusal
+from spinel.core.switching import edit as edits
+from spinel.core.switching.life import MOVES, SIGNED, check_move
+from spinel.core.switching.order import ISOLATION, RESTORATION
+from spinel.core.switching.steps import Step, as_data
+from spinel.store.models import Program
+
+
+def why_not(actor: Actor, seen: ProgramView) -> dict[str, str]:
+    """For every move: why this person may not, whatever the state. Pages show it in place of the button."""
+    reasons = {}
+    for name, move in MOVES.items():
+        try:
+            check_move(name, move.source[0], actor.roles, seen.parts_of(actor.id))
+        except NotAllowed as refusal:
+            reasons[name] = refusal.why
+    return reasons
+
+
+def _edit(act: Act, number: str, version: int, what: str, change: Callable[[ProgramView], Sequence[Step]]) -> bool:
+    """The common shape of an edit: new steps, judged at once; refused when one breaks a rule. True: a check is void."""
+    with work(act) as unit:
+        if unit.done:
+            return False
+        program = stored(number)
+        check_move("edit", program.state, act.actor.roles, ())
+        if program.practice:
+            raise Refusal("practice is fixed when it is drafted", "A practice run is not edited.", "Edit its program.")
+        seen = as_view(program)
+        steps, _ = edits.accepted(seen.order, seen.fields[0], change(seen))
+        content = {**seen.content, "steps": [as_data(s) for s in steps]}
+        content["energizing"] = _energizing_in(seen, steps)
+        voids = program.state in SIGNED
+        named = content_hash(content)
+        save(act, program, version, state="draft", content=canonical(content), content_hash=named)
+        fresh = stored(number)
+        keep(unit, fresh, "edited", {"what": what, "voided": voids}, named)
+        unit.record("program edited", f"program:{number}", {"what": what, "content_hash": named, "voided": voids})
+        if program.purpose == ISOLATION:
+            redraft_restoration(unit, program.hold)
+    return voids
+
+
+def _energizing_in(seen: ProgramView, steps: Sequence[Step]) -> int | None:
+    was = seen.content["energizing"]
+    if was is None:
+        return None
+    key = seen.steps[was].key
+    return next((i for i, s in enumerate(steps) if s.key == key), None)
+
+
+def move_step(act: Act, number: str, version: int, step: int, to: int) -> bool:
+    """Bring a step (counted from 1) to another place."""
+    return _edit(act, number, version, f"step {step} moved to {to}", lambda v: edits.moved(v.steps, step - 1, to - 1))
+
+
+def remove_step(act: Act, number: str, version: int, step: int) -> bool:
+    """Take a step out."""
+    return _edit(act, number, version, f"step {step} removed", lambda v: edits.removed(v.steps, step - 1))
+
+
+def reword_step(act: Act, number: str, version: int, step: int, words: dict[str, str]) -> bool:
+    """Say location, action or standing place of a step in other words."""
+    return _edit(act, number, version, f"step {step} reworded", lambda v: edits.reworded(v.steps, step - 1, words))
+
+
+def add_step(act: Act, number: str, version: int, at: int, what: str, tag: str) -> bool:
+    """Put a step in at a place (counted from 1)."""
+    element = network.site().network.by_tag.get(tag)
+    if element is None:
+        raise InputError("tag", tag, "the tag of equipment in the network")
+
+    def change(v: ProgramView) -> Sequence[Step]:
+        if not 1 <= at <= len(v.steps) + 1:
+            raise InputError("at", at, f"a place from 1 to {len(v.steps) + 1}")
+        return edits.added(v.order, v.fields[at - 1], v.steps, at - 1, what, element)
+
+    return _edit(act, number, version, f"{what} {tag} added as step {at}", change)
+
+
+def redraft(act: Act, number: str, version: int) -> bool:
+    """Draft it anew from the network and the state as it is; edits by hand are gone, and a check is void."""
+
+    def change(v: ProgramView) -> Sequence[Step]:
+        from spinel.core.switching.draft import draft_isolation
+        from spinel.core.switching.restore import draft_restoration
+
+        element = v.order.target.element
+        if v.purpose == RESTORATION:
+            return draft_restoration(v.order.study, v.fields[0], element, v.hold, v.order.origin)[1]
+        return draft_isolation(v.order.study, v.fields[0], element, v.hold, v.order.origin).steps
+
+    return _edit(act, number, version, "drafted anew", change)
+
+
+def _move(
+    act: Act, number: str, version: int, what: str, word: str, detail: Mapping[str, Any],
+    rule: Callable[[Program, ProgramView], Mapping[str, object]] | None = None, **changes: object,
+) -> None:  # fmt: skip
+    """The common shape: repeat? may they? the rule of this move; then state, record and ledger together."""
+    with work(act) as unit:
+        if unit.done:
+            return
+        program = stored(number)
+        seen = as_view(program)
+        move = check_move(what, program.state, act.actor.roles, seen.parts_of(act.actor.id))
+        more = dict(rule(program, seen)) if rule else {}
+        save(act, program, version, state=move.target, **changes, **more)
+        keep(unit, program, word, detail, program.content_hash)
+        said = "practice " if program.practice else "program "
+        unit.record(said + word, f"program:{number}", {"content_hash": program.content_hash, **detail})
+        after_move(unit, what, program)
+
+
+def after_move(unit: Unit, what: str, program: Program) -> None:
+    """An isolation that is abandoned leaves a restoration drafted from the state as it is, when anything is held."""
+    if what == "abandon" and program.purpose == ISOLATION and not program.practice and box.anything_left(program.hold):
+        redraft_restoration(unit, program.hold)
+
+
+def need_safe(seen: ProgramView) -> None:
+    """Refusal with the first rule that the program breaks as things stand."""
+    for i, broken in enumerate(seen.verdicts):
+        if broken is not None:
+            raise Refusal(broken.rule, f"Step {i + 1}, {seen.steps[i].identity}: {broken.why}", broken.remedy)
+    if seen.lacks:
+        raise seen.lacks[0].refusal()
+
+
+def same_content(seen: ProgramView, signed_hash: str) -> None:
+    if seen.content_hash != signed_hash:
+        raise Refusal(
+            "a signature covers what was seen", "The program changed after you opened it.", "Read it again, then sign."
+        )
+
+
+def classes_of(seen: ProgramView, kinds: Sequence[str]) -> list[str]:
+    """Equipment classes at which steps of these kinds are done by hand."""
+    here = network.site().network
+    found: dict[str, None] = {}
+    for step in seen.steps:
+        if step.kind in kinds:
+            element = here.element[step.element_id]
+            for side in ("line_side", "feeder"):
+                found[network.equipment_class(here, element, side)] = None
+    return list(found)
+
+
+def need_qualified_for(
+    act: Act, seen: ProgramView, person_id: int, name: str, task_id: str, kinds: Sequence[str]
+) -> None:
+    for kind in classes_of(seen, kinds):
+        people.need_qualified(person_id, name, task_id, kind, network.site_day(act.now))
+
+
+def check(act: Act, number: str, version: int, signed_hash: str) -> None:
+    """A second person, qualified for the equipment, has checked every step against the one-line and the place."""
+
+    def rule(program: Program, seen: ProgramView) -> Mapping[str, object]:
+        same_content(seen, signed_hash)
+        need_safe(seen)
+        if act.actor.id is not None:
+            need_qualified_for(act, seen, act.actor.id, act.actor.name, "operate", ("operate", "lock"))
+        still_covered(seen)
+        return {}
+
+    _move(act, number, version, "check", "checked", {}, rule)
+
+
+def release(act: Act, number: str, version: int, signed_hash: str) -> None:
+    """A coordinator releases it to be executed once; a restoration only when the work behind it is over."""
+
+    def rule(program: Program, seen: ProgramView) -> Mapping[str, object]:
+        same_content(seen, signed_hash)
+        if program.purpose == RESTORATION and not program.practice:
+            box.may_restore(program.hold)
+        need_safe(seen)
+        still_covered(seen)
+        return {}
+
+    _move(act, number, version, "release", "released", {}, rule)
+
+
+def abandon(act: Act, number: str, version: int, reason: str) -> None:
+    """End a program that will not be executed to its end."""
+    text = said(reason)
+    _move(act, number, version, "abandon", "abandoned", {"because": text}, stopped_because="")
+
+
+def said(text: str, name: str = "reason") -> str:
+    text = text.strip()
+    if not 4 <= len(text) <= 1000:
+        raise InputError(name, text, "say it in 4 to 1000 characters")
+    return text
+
+
+def worse(seen: ProgramView) -> list[str]:
+    """Steps whose frozen figures no longer cover the present, in words."""
+    found = []
+    for i, step in enumerate(seen.steps[seen.done :], seen.done + 1):
+        element = seen.order.network.element.get(step.element_id)
+        was = step.figures
+        if element is None:
+            found.append(f"step {i}: {step.identity} is no longer in the network")
+        elif was is not None:
+            from spinel.core.isolation.able import figures
+
+            now = figures(seen.order.study, element)
+            if (
+                (now.energy_cal_cm2 or 0) > (was.energy_cal_cm2 or 0) * 1.0001
+                or (now.boundary_mm or 0) > (was.boundary_mm or 0) * 1.0001
+                or now.voltage_v > was.voltage_v
+                or (now.none_because and not was.none_because)
+            ):
+                found.append(f"step {i}: {step.identity} has worse figures than the program says")
+    return found
+
+
+def still_covered(seen: ProgramView) -> None:
+    found = worse(seen)
+    if found:
+        raise Refusal("figures on the program cover the present", found[0].capitalize() + ".", "Draft it anew.")
+
+
+def faults_of(program: Program) -> list[dict[str, str]]:
+    return list(json.loads(program.faults))
+
+
+__all__ = [
+    "abandon", "add_step", "check", "classes_of", "faults_of", "move_step", "need_qualified_for", "need_safe",
+    "programs", "redraft", "release", "remove_step", "reword_step", "said", "same_content", "still_covered", "why_not",
+    "worse",
+]  # fmt: skip
