@@ -28,6 +28,7 @@ _MAY = {
     "start": (("coordinator", "person_in_charge"), "start a job"),
     "answer": (("coordinator", "person_in_charge"), "answer for a job"),
     "permit": (("coordinator", "person_in_charge"), "prepare a permit"),
+    "isolate": (("coordinator", "person_in_charge"), "write a program"),
     "close": (("coordinator",), "close a job"),
     "cancel": (("coordinator",), "cancel a job"),
 }

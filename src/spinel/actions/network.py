@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date, datetime
 from functools import lru_cache
 from zoneinfo import ZoneInfo
@@ -57,6 +57,11 @@ class Site:
 
     def device(self, element: Element) -> DeviceNow:
         return self.now.get(element.id, NEVER_SEEN)
+
+    def seen_with(self, field: Field) -> Site:
+        """The same site with another field: after a step of a program, or in a practice run."""
+        circuit = at_present(self.network, field.devices)
+        return replace(self, field=field, liveness=liveness(self.network, circuit, field.devices, field))
 
 
 @dataclass(frozen=True)

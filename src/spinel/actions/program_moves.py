@@ -5,18 +5,20 @@ Executing it is in console. A signature cites the hash of the content that its s
 
 from __future__ import annotations
 
-import json
 from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
-from spinel.actions import box, network, people, programs
+from spinel.actions import box, network, people
 from spinel.actions.acting import Act, Actor, Unit, work
 from spinel.actions.programs import ProgramView, as_view, keep, redraft_restoration, save, stored
 from spinel.core.canonical import canonical, content_hash
 from spinel.core.errors import InputError, NotAllowed, Refusal
+from spinel.core.isolation.able import figures
 from spinel.core.switching import edit as edits
+from spinel.core.switching.draft import draft_isolation
 from spinel.core.switching.life import MOVES, SIGNED, check_move
 from spinel.core.switching.order import ISOLATION, RESTORATION
+from spinel.core.switching.restore import draft_restoration
 from spinel.core.switching.steps import Step, as_data
 from spinel.store.models import Program
 
@@ -97,9 +99,6 @@ def redraft(act: Act, number: str, version: int) -> bool:
     """Draft it anew from the network and the state as it is; edits by hand are gone, and a check is void."""
 
     def change(v: ProgramView) -> Sequence[Step]:
-        from spinel.core.switching.draft import draft_isolation
-        from spinel.core.switching.restore import draft_restoration
-
         element = v.order.target.element
         if v.purpose == RESTORATION:
             return draft_restoration(v.order.study, v.fields[0], element, v.hold, v.order.origin)[1]
@@ -218,8 +217,6 @@ def worse(seen: ProgramView) -> list[str]:
         if element is None:
             found.append(f"step {i}: {step.identity} is no longer in the network")
         elif was is not None:
-            from spinel.core.isolation.able import figures
-
             now = figures(seen.order.study, element)
             if (
                 (now.energy_cal_cm2 or 0) > (was.energy_cal_cm2 or 0) * 1.0001
@@ -235,14 +232,3 @@ def still_covered(seen: ProgramView) -> None:
     found = worse(seen)
     if found:
         raise Refusal("figures on the program cover the present", found[0].capitalize() + ".", "Draft it anew.")
-
-
-def faults_of(program: Program) -> list[dict[str, str]]:
-    return list(json.loads(program.faults))
-
-
-__all__ = [
-    "abandon", "add_step", "check", "classes_of", "faults_of", "move_step", "need_qualified_for", "need_safe",
-    "programs", "redraft", "release", "remove_step", "reword_step", "said", "same_content", "still_covered", "why_not",
-    "worse",
-]  # fmt: skip

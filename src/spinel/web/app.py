@@ -28,7 +28,7 @@ from spinel.core.errors import (
 )
 from spinel.core.people import ROLES
 from spinel.core.profile import NORTH_AMERICAN
-from spinel.web import board, filters, jobs, network_pages, papers, permits, records, session
+from spinel.web import board, console, filters, jobs, network_pages, papers, permits, records, session, switching
 
 POLICY = (
     "default-src 'self'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; "
@@ -71,7 +71,7 @@ def create_app(
     Compress(app)
     filters.register(app)
     session.register(app)
-    for module in (board, network_pages, jobs, permits, papers, records):
+    for module in (board, network_pages, jobs, permits, switching, console, papers, records):
         app.register_blueprint(module.pages)
     _register_errors(app)
     return app

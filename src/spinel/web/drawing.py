@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from spinel.actions.network import Site
 from spinel.core.network.document import SWITCHING, Element
-from spinel.core.network.layout import Drawing, Label, Symbol, layout
+from spinel.core.network.layout import Box, Drawing, Label, Symbol, layout
 
 
 @dataclass(frozen=True)
@@ -17,11 +17,13 @@ class DrawnSymbol:
     state: str
     position: str
     off_normal: bool
+    locked: bool = False
+    grounded: bool = False
 
 
 @dataclass(frozen=True)
 class OneLine:
-    """``wires``: path data, state, bus or not, node's tags for the tooltip."""
+    """``wires``: path data, state, bus or not. ``view``: the part that is shown at first."""
 
     width: float
     height: float
@@ -30,9 +32,13 @@ class OneLine:
     labels: tuple[tuple[Label, Element, str], ...]
     view: tuple[float, float, float, float]
 
+    @property
+    def view_box(self) -> str:
+        return " ".join(f"{v:.0f}" for v in self.view)
+
 
 def one_line(site: Site) -> OneLine:
-    """The whole drawing with the states of now."""
+    """The whole drawing with the states of the site as it is given: now, or after a step."""
     drawing = _positions(site)
     wires = tuple((_path(line.points), site.liveness.nodes[line.node], line.bus) for line in drawing.lines)
     symbols = tuple(_drawn(site, s) for s in drawing.symbols)
@@ -42,13 +48,30 @@ def one_line(site: Site) -> OneLine:
     return OneLine(drawing.width, drawing.height, wires, symbols, labels, (0, 0, drawing.width, drawing.height))
 
 
+def detail(site: Site, element_id: str, width: float, height: float) -> OneLine:
+    """The part of the drawing around one element, with nothing that lies wholly outside it."""
+    whole = one_line(site)
+    symbol = _positions(site).symbol_of(element_id)
+    box = symbol.box if symbol else Box(0, 0, 0, 0)
+    x = min(max(box.x + box.w / 2 - width / 2, 0), max(whole.width - width, 0))
+    y = min(max(box.y + box.h / 2 - height / 2, 0), max(whole.height - height, 0))
+    frame = Box(x, y, width, height)
+    return OneLine(
+        whole.width, whole.height, whole.wires,
+        tuple(s for s in whole.symbols if s.symbol.box.overlaps(frame)),
+        tuple(entry for entry in whole.labels if entry[0].box.overlaps(frame)), (x, y, width, height),
+    )  # fmt: skip
+
+
 def _drawn(site: Site, symbol: Symbol) -> DrawnSymbol:
     e = site.network.element[symbol.element_id]
     device = site.device(e)
     position = (device.position or "unknown") if device.known else "unknown"
     if e.kind not in SWITCHING:
         position = ""
-    return DrawnSymbol(symbol, e, site.state_of(e), position, bool(position) and position != e.normal_position)
+    off = bool(position) and position != e.normal_position
+    hangs = any(g.element_id == e.id for g in site.field.grounds)
+    return DrawnSymbol(symbol, e, site.state_of(e), position, off, bool(device.locks), hangs)
 
 
 _kept: dict[str, Drawing] = {}

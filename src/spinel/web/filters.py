@@ -5,6 +5,7 @@ Energies, boundaries and clearing times are rounded up, so that no printed figur
 
 from __future__ import annotations
 
+import json
 import math
 from datetime import UTC, datetime
 from zoneinfo import ZoneInfo
@@ -16,6 +17,8 @@ from spinel.actions import network
 from spinel.core.hazard import TOUCHES
 from spinel.core.people import ROLES
 from spinel.core.permit.life import NAMES, STATEMENTS
+from spinel.core.switching.life import NAMES as PROGRAM_NAMES
+from spinel.core.switching.steps import Step
 
 _MM_PER_INCH = 25.4
 
@@ -114,10 +117,39 @@ def state_name(value: str) -> str:
     return NAMES.get(value, value)
 
 
+def clock_s(value: str | datetime) -> str:
+    return as_moment(value).astimezone(zone()).strftime("%H:%M:%S")
+
+
+def program_state(value: str) -> str:
+    return PROGRAM_NAMES.get(value, value)
+
+
+#: What the large button of the console says was done, after the identity.
+_RECORDED = {
+    "opened": "was opened", "closed": "was closed", "withdrawn": "was withdrawn", "inserted": "was inserted",
+    "started": "was started", "stopped": "was stopped", "checked": "was looked at: as written",
+    "locked": "is locked and tagged", "unlocked": "has lock and tag off", "blocked": "is blocked",
+    "unblocked": "has its block off", "released": "has its energy released", "discharged": "is bled",
+    "tried": "did not start, control is off", "tested": "was tested: these readings", "grounded": "is grounded",
+    "ungrounded": "has its ground off", "notified": "affected: all were told",
+}  # fmt: skip
+
+
+def recorded(step: Step) -> str:
+    """The words of the confirmation: was opened is not verified open."""
+    if step.kind == "operate" and step.value:
+        return f"was set to {step.value}"
+    if not step.acts:
+        return "is inspected: nothing left, covers on" if step.kind == "inspect" else "is handed over"
+    return _RECORDED[step.acts[0]]
+
+
 def register(app: Flask) -> None:
     for function in (
         energy, metres, feet, feet_inches, inches, kiloamps, seconds, volts, clock, day_time, full_time, input_time,
-        duration, tag, state_name, offset,
+        duration, tag, state_name, offset, clock_s, program_state, recorded,
     ):  # fmt: skip
         app.jinja_env.filters[function.__name__] = function
+    app.jinja_env.filters["fromjson"] = json.loads
     app.jinja_env.globals.update(TOUCHES=TOUCHES, ROLES=ROLES, STATEMENTS=STATEMENTS)

@@ -1,4 +1,4 @@
-"""Papers: the permit as a printed page and as PDF, with a code that opens the live record."""
+"""Papers: permit and switching program as printed pages and as PDF, with a code that opens the live record."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from pathlib import Path
 import segno
 from flask import Blueprint, Response, current_app, g, render_template, request, url_for
 
-from spinel.actions import permits, records
+from spinel.actions import permits, programs, records
 from spinel.core.errors import InputError
 
 pages = Blueprint("papers", __name__)
@@ -30,28 +30,53 @@ _STATIC = Path(__file__).with_name("static")
 @pages.get("/permits/<number>/paper")
 def permit(number: str):
     """The paper as a screen; its buttons make the PDF."""
-    return render_template("paper_permit.html", **_content(number), missing=missing_packages())
+    return render_template("paper_permit.html", **_permit(number), missing=missing_packages())
 
 
 @pages.get("/permits/<number>.pdf")
 def permit_pdf(number: str):
+    return _as_pdf("paper_permit.html", number, _permit(number))
+
+
+@pages.get("/switching/<number>/paper")
+def program(number: str):
+    """The reading copy of a program, with columns to sign."""
+    return render_template("paper_program.html", **_program(number), missing=missing_packages())
+
+
+@pages.get("/switching/<number>.pdf")
+def program_pdf(number: str):
+    return _as_pdf("paper_program.html", number, _program(number))
+
+
+def _as_pdf(template: str, number: str, content: dict[str, object]):
     size = request.args.get("size", "letter")
     if size not in SIZES:
         raise InputError("size", size, "letter or a4")
-    seen = permits.view(number, g.now)
     if missing_packages():
-        return render_template("paper_permit.html", **_content(number), missing=missing_packages()), 503
-    html = render_template("paper_permit.html", **_content(number), missing="", pdf_size=SIZES[size])
+        return render_template(template, **content, missing=missing_packages()), 503
+    html = render_template(template, **content, missing="", pdf_size=SIZES[size])
     answer = Response(_pdf(html), mimetype="application/pdf")
-    answer.headers["Content-Disposition"] = f'inline; filename="{seen.number}-{size}.pdf"'
+    answer.headers["Content-Disposition"] = f'inline; filename="{number}-{size}.pdf"'
     return answer
 
 
-def _content(number: str) -> dict[str, object]:
+def _permit(number: str) -> dict[str, object]:
     seen = permits.view(number, g.now)
-    address = (current_app.config["BASE_URL"] or request.host_url.rstrip("/")) + url_for("permits.page", number=number)
+    return {"permit": seen, "c": seen.content, **_live("permits.page", number)}
+
+
+def _program(number: str) -> dict[str, object]:
+    seen = programs.view(number)
+    confirmed = {r.detail["step"]: r for r in seen.valid("confirmed")}
+    return {"program": seen, "c": seen.content, "confirmed": confirmed, **_live("switching.program", number)}
+
+
+def _live(endpoint: str, number: str) -> dict[str, object]:
+    """The address of the live record as a code, and the ledger's count and head at this moment."""
+    address = (current_app.config["BASE_URL"] or request.host_url.rstrip("/")) + url_for(endpoint, number=number)
     count, head = records.head()
-    return {"permit": seen, "c": seen.content, "address": address, "code": code(address), "count": count, "head": head}
+    return {"address": address, "code": code(address), "count": count, "head": head}
 
 
 def code(text: str) -> str:
