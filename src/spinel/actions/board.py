@@ -2,14 +2,19 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+import json
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
 from datetime import datetime
 
-from spinel.actions import network, permits
+from spinel.actions import box, network, permits
 from spinel.core.network.document import SWITCHING, Element
 from spinel.core.network.now import DeviceNow
 from spinel.core.permit.life import WITH_WINDOW, expired
+from spinel.core.switching.order import ISOLATION
 from spinel.store import permits as store
+from spinel.store import programs
+from spinel.store.models import Program
 
 
 @dataclass(frozen=True)
@@ -23,30 +28,83 @@ class Due:
 
 @dataclass(frozen=True)
 class Tap:
-    """One entry of the strip: a permit with its window."""
+    """One entry of the strip: a permit with its window, or a program at its step."""
 
     number: str
     state: str
     late: bool
     minutes: int
+    step: int = 0
+    steps: int = 0
+
+
+@dataclass(frozen=True)
+class Strip:
+    """Permits, programs, and how many locks hang."""
+
+    taps: tuple[Tap, ...]
+    locks: int
+
+    @property
+    def live(self) -> bool:
+        return any(t.state == "in_force" for t in self.taps)
+
+
+@dataclass(frozen=True)
+class Switching:
+    """A program that is executed, stopped, waiting for somebody, or whose isolation no longer stands."""
+
+    number: str
+    purpose: str
+    state: str
+    step: int
+    steps: int
+    tag: str
+    title: str
+    says: str
+    director: str
+    late: bool = False
+
+
+@dataclass(frozen=True)
+class Hanging:
+    """A lock: an isolation lock on a device (``element``), or a personal one on a box."""
+
+    hold: str
+    element: Element | None
+    owner: str
+    since: str
+    absent: bool = False
 
 
 @dataclass(frozen=True)
 class Board:
     due: tuple[Due, ...]
+    switching: tuple[Switching, ...]
+    programs_waiting: tuple[Switching, ...]
+    locks: tuple[Hanging, ...]
+    grounds: tuple[tuple[str, str, str], ...]
     waiting: tuple[permits.PermitView, ...]
     off_normal: tuple[tuple[Element, DeviceNow], ...]
     unknown: tuple[Element, ...]
 
 
-def strip(now: datetime) -> list[Tap]:
-    """Permits with a running or overrun window, most urgent first."""
+def strip(now: datetime) -> Strip:
+    """Permits with a running or overrun window and programs under way, most urgent first; locks on."""
     taps = []
     for p in store.permits_in(WITH_WINDOW):
         end = permits.utc_moment(p.window_end)
         late = expired(p.state, end, now)
         taps.append(Tap(p.number, p.state, late, minutes_between(now, end)))
-    return sorted(taps, key=lambda t: (not t.late, t.state != "in_force", t.minutes))
+    taps.sort(key=lambda t: (not t.late, t.state != "in_force", t.minutes))
+    own = [
+        Tap(p.number, p.state, p.state == "stopped", 0, p.step + 1, len(json.loads(p.content)["steps"]))
+        for p in programs.programs_in(("stopped", "executing"))
+    ]
+    urgent = [t for t in own if t.late]
+    locks = sum(len(d.locks) for d in network.site().now.values())
+    return Strip((*urgent, *(t for t in taps if t.late), *(t for t in own if not t.late),
+                  *(t for t in taps if not t.late)), locks)  # fmt: skip
 
 
 def board(now: datetime) -> Board:
@@ -63,7 +121,49 @@ def board(now: datetime) -> Board:
     known = [(e, here.device(e)) for e in switching if here.device(e).known]
     off = tuple((e, device) for e, device in known if device.position != e.normal_position)
     unknown = tuple(e for e in switching if not here.device(e).known)
-    return Board(tuple(due), tuple(waiting), off, unknown)
+    running, to_do = _programs()
+    field = here.field
+    hung = tuple(
+        Hanging(hold, e, "", device.since) for e, device in ((e, here.device(e)) for e in here.network.elements)
+        for hold in device.locks
+    )  # fmt: skip
+    grounds = tuple((g.element_id, g.hold, g.at) for g in field.grounds)
+    return Board(
+        tuple(due), running, to_do, (*hung, *_personal({h.hold for h in hung})), grounds, tuple(waiting), off, unknown
+    )
+
+
+def _personal(holds: set[str]) -> Iterator[Hanging]:
+    for hold in sorted(holds):
+        for lock in box.locks_on(hold):
+            yield Hanging(hold, None, f"{lock.name}, {lock.lock}", lock.at, lock.absent is not None)
+
+
+def _programs() -> tuple[tuple[Switching, ...], tuple[Switching, ...]]:
+    """Those that are happening or no longer stand, stopped first; and those that wait for somebody."""
+    running = [_line(p) for p in programs.programs_in(("stopped", "executing"))]
+    for p in programs.programs_in(("done",)):
+        held = box.view(p.hold) if p.purpose == ISOLATION else None
+        if held is not None and held.unsound and not held.complete and box.anything_left(p.hold):
+            line = _line(p)
+            says = f"no longer stands: {held.unsound[0].why} {len(held.locks)} locks on its box."
+            running.append(replace(line, says=says, late=True))
+    running.sort(key=lambda line: (not line.late, line.state != "stopped"))
+    return tuple(running), tuple(_line(p) for p in programs.programs_in(("draft", "checked", "released")))
+
+
+def _line(p: Program) -> Switching:
+    content = json.loads(p.content)
+    steps = content["steps"]
+    current = steps[min(p.step, len(steps) - 1)]
+    says = {
+        "stopped": p.stopped_because, "executing": f"{current['identity']}, {current['action']}",
+        "draft": "to be checked by a second person", "checked": "to be released", "released": "to be executed",
+    }.get(p.state, "")  # fmt: skip
+    return Switching(
+        p.number, p.purpose, p.state, p.step + 1, len(steps), content["equipment"]["tag"], content["title"], says,
+        p.director.name if p.director else "", p.state == "stopped",
+    )  # fmt: skip
 
 
 def minutes_between(now: datetime, end: datetime) -> int:

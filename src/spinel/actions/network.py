@@ -6,7 +6,7 @@ import json
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from datetime import date, datetime
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from zoneinfo import ZoneInfo
 
 from spinel.actions import review
@@ -43,10 +43,16 @@ class Site:
     published_at: str
     published_by: str
     field: Field
-    study: Study
+    event_id: int
+    ceiling_cal_cm2: float
     liveness: Liveness
     profile: Profile
     walk_down: tuple[str, str] | None
+
+    @cached_property
+    def study(self) -> Study:
+        """The figures with the field as it stands; made when the first figure is asked for."""
+        return _study(self.hash, self.event_id, self.ceiling_cal_cm2)
 
     @property
     def now(self) -> Mapping[str, DeviceNow]:
@@ -100,7 +106,7 @@ def _site(
     field = _field(revision_hash, last_event)
     circuit = at_present(network, field.devices)
     return Site(
-        network, number, revision_hash, published_at, published_by, field, _study(revision_hash, last_event, ceiling),
+        network, number, revision_hash, published_at, published_by, field, last_event, ceiling,
         liveness(network, circuit, field.devices, field), practice, store.last_walk_down(),
     )  # fmt: skip
 
@@ -110,7 +116,7 @@ def _field(revision_hash: str, last_event: int) -> Field:
     return fold_field(_network(revision_hash), store.events(last_event))
 
 
-@lru_cache(maxsize=8)
+@lru_cache(maxsize=16)
 def _study(revision_hash: str, last_event: int, ceiling: float) -> Study:
     network = _network(revision_hash)
     practice = profile(network.site.profile)

@@ -11,6 +11,7 @@ from spinel.actions.expiry import note_expired
 from spinel.core.network.document import SWITCHING
 from spinel.core.permit.life import BRIEFING, STATEMENTS
 from spinel.core.permit.tasks import NORMAL_CONDITIONS
+from spinel.demo import switching
 from spinel.demo.people import PASSWORD, PEOPLE, QUALIFIED
 from spinel.demo.site import document, element_id
 
@@ -54,6 +55,7 @@ def build(moment: datetime) -> None:
     _in_force(demo)
     _waiting(demo)
     _every_outcome(demo)
+    switching.play(demo)
     note_expired(demo.moment)
 
 

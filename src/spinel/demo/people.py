@@ -36,5 +36,6 @@ QUALIFIED = (
     ("tavi", ("operate",), _ALL, 250),
     ("bram", ("retorque",), ("motor control center",), -3),
     ("sorcha", ("test", "retorque", "replace", "inspect"), _LOW, 300),
-    ("nils", ("inspect", "retorque", "replace"), ("transformer", "medium-voltage switchgear"), 120),
+    ("nils", ("inspect", "retorque", "replace"), ("transformer", "cable junction box"), 120),
+    ("wanda", ("retorque", "replace"), ("cable junction box",), 95),
 )

@@ -118,7 +118,7 @@ def _register_hooks(app: Flask) -> None:
     def everywhere() -> dict[str, object]:
         """What every page shows: the strip, the title block, the words of the site's profile."""
         if not hasattr(g, "now"):
-            return {"profile": NORTH_AMERICAN, "terms": NORTH_AMERICAN.terms, "strip": [], "me": None, "site": None}
+            return {"profile": NORTH_AMERICAN, "terms": NORTH_AMERICAN.terms, "strip": None, "me": None, "site": None}
         has_network = network.published()
         site = network.site() if has_network else None
         profile = site.profile if site else NORTH_AMERICAN
@@ -128,7 +128,7 @@ def _register_hooks(app: Flask) -> None:
             "profile": profile,
             "terms": profile.terms,
             "role_names": ROLES,
-            "strip": strip(g.now) if has_network else [],
+            "strip": strip(g.now) if has_network else None,
             "seen": g.seen,
             "me": session.actor(),
         }

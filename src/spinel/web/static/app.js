@@ -8,6 +8,7 @@
       var zone = el.dataset.zone, started = Number(el.dataset.started || 0);
       if (!started) { el.dataset.started = String(Date.now()); el.dataset.base = String(Date.parse(el.getAttribute("datetime"))); return; }
       var now = new Date(Number(el.dataset.base) + Date.now() - started);
+      if (el.dataset.clock === "time") { el.textContent = new Intl.DateTimeFormat("en-GB", {hour: "2-digit", minute: "2-digit", second: "2-digit", hour12: false, timeZone: zone}).format(now); return; }
       el.textContent = new Intl.DateTimeFormat("en-GB", {weekday: "short", day: "numeric", month: "short", hour: "2-digit", minute: "2-digit", second: "2-digit", hour12: false, timeZone: zone}).format(now).replace(/,/g, "");
     });
   }

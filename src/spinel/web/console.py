@@ -1,0 +1,92 @@
+"""The console: one step, huge, read out word for word; confirmed on the director's device, each once.
+
+A confirmation is sent by a script that keeps it until the server has answered, or by the plain form without a script.
+Both carry a request id, the step and the version that they were made for.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+from flask import Blueprint, Response, make_response, redirect, render_template, request, url_for
+
+from spinel.actions import console, network, people, programs
+from spinel.core.errors import InputError, NotAllowed, Refusal, Stale
+from spinel.web import forms
+from spinel.web.drawing import detail
+from spinel.web.session import act, actor
+
+pages = Blueprint("console", __name__)
+
+
+@pages.get("/switching/<number>/console")
+def page(number: str):
+    return render_template("console.html", **_content(number))
+
+
+def _content(number: str, failed: forms.Failed | None = None, said: str = "") -> dict[str, Any]:
+    seen = programs.view(number)
+    step = seen.current
+    drawing = None
+    if step is not None and seen.state in ("executing", "stopped"):
+        following = seen.fields[seen.done + 1]
+        drawing = detail(network.site().seen_with(following), step.element_id, 300, 400)
+    who = actor()
+    assert who is not None
+    return {
+        "program": seen, "c": seen.content, "step": step, "after": drawing, "failed": failed, "said": said, "me": who,
+        "places": places(seen), "everybody": people.everybody(), "detector": console.detector(number),
+        "instrument": _instrument(seen), "third": console.third_person_checks(),
+        "tags": sorted(e.tag for e in network.site().network.elements if network.findable(e)),
+    }  # fmt: skip
+
+
+def places(seen: programs.ProgramView) -> list[tuple[str, list[int]]]:
+    """Runs of steps at one location, for the brackets over the step scale."""
+    runs: list[tuple[str, list[int]]] = []
+    for i, step in enumerate(seen.steps, 1):
+        if runs and runs[-1][0] == step.location:
+            runs[-1][1].append(i)
+        else:
+            runs.append((step.location, [i]))
+    return runs
+
+
+def _instrument(seen: programs.ProgramView) -> dict[str, Any]:
+    """The instrument last proved in this program: nothing is typed twice."""
+    last = next((r.detail for r in reversed(seen.valid("confirmed")) if "instrument" in r.detail), None)
+    return dict(last) if last else {}
+
+
+@pages.get("/switching/<number>/pulse")
+def pulse(number: str):
+    """Nothing when the console shows the present version, else the console anew."""
+    if request.args.get("version", "") == str(programs.view(number).version):
+        return "", 204
+    return _fragment(number)
+
+
+@pages.post("/switching/<number>/confirm")
+def confirm(number: str):
+    """One confirmation. The answer is the console as it is afterwards, with what was refused, if anything was."""
+    scripted = request.headers.get("X-Console") == "yes"
+    try:
+        console.confirm(act(), number, forms.whole("step"), forms.whole("version"), request.form)
+    except NotAllowed:
+        raise
+    except (InputError, Refusal, Stale) as error:
+        status = 409 if isinstance(error, console.Moved | Stale) else 422
+        failed = forms.Failed("confirm", error, request.form)
+        if scripted:
+            return _fragment(number, failed, status)
+        return render_template("console.html", **_content(number, failed)), status
+    if scripted:
+        return _fragment(number)
+    return redirect(url_for("console.page", number=number))
+
+
+def _fragment(number: str, failed: forms.Failed | None = None, status: int = 200) -> Response:
+    answer = make_response(render_template("_console.html", **_content(number, failed)), status)
+    # the script takes only this for an answer: a sign-in page that comes instead is none
+    answer.headers["X-Console"] = "yes"
+    return answer

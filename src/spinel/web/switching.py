@@ -1,0 +1,225 @@
+"""Switching: the list, the program with its checks and the one-line after each step, its moves and its box."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from flask import Blueprint, render_template, request, url_for
+
+from spinel.actions import box, console, network, people, program_moves, programs
+from spinel.actions.acting import Act
+from spinel.core.errors import InputError
+from spinel.core.switching.edit import ADDABLE
+from spinel.core.switching.life import ENDED
+from spinel.core.switching.plant import FAULTS
+from spinel.web import forms
+from spinel.web.drawing import one_line
+from spinel.web.session import act, actor
+
+pages = Blueprint("switching", __name__)
+
+
+@pages.get("/switching")
+def page():
+    shown = request.args.get("state", "open")
+    rows = programs.lines()
+    chosen = [p for p in rows if shown == "all" or (p.state in ENDED) == (shown == "ended")]
+    return render_template("switching.html", programs=chosen, state=shown, total=len(rows))
+
+
+@pages.post("/jobs/<number>/isolation")
+def draft(number: str):
+    from spinel.web.jobs import _folder
+
+    return forms.attempt(
+        "isolation",
+        lambda: programs.draft(act(), number),
+        lambda made: url_for("switching.program", number=made),
+        lambda failed: _folder(number, failed),
+    )
+
+
+@pages.get("/switching/<number>")
+def program(number: str):
+    return _program(number)
+
+
+def _program(number: str, failed: forms.Failed | None = None):
+    who, seen = actor(), programs.view(number)
+    assert who is not None
+    step = _step(seen)
+    return render_template(
+        "program.html", program=seen, c=seen.content, failed=failed, me=who, step=step, box=box.view(seen.hold),
+        linked=_linked(seen), why_not=program_moves.why_not(who, seen), everybody=people.everybody(), ADDABLE=ADDABLE,
+        FAULTS=FAULTS, **_after(seen, step),
+    )  # fmt: skip
+
+
+def _linked(seen: programs.ProgramView) -> list[Any]:
+    """The other programs of its hold, and its practice runs."""
+    of = seen.content.get("of_hold", seen.hold)
+    found = [p for p in programs.lines() if p.number != seen.number]
+    return [p for p in reversed(found) if p.hold == of or (p.practice and p.follows == seen.number)]
+
+
+def _step(seen: programs.ProgramView) -> int:
+    """Which step's outcome is shown: the one asked for, else the last done, else none."""
+    raw = request.args.get("step", "")
+    if raw:
+        if not (raw.isascii() and raw.isdigit() and len(raw) < 5 and int(raw) <= len(seen.steps)):
+            raise InputError("step", raw, f"a step from 0 to {len(seen.steps)}")
+        return int(raw)
+    return seen.done
+
+
+def _after(seen: programs.ProgramView, step: int) -> dict[str, Any]:
+    here = network.site().seen_with(seen.fields[step])
+    shown = seen.steps[step - 1] if step else None
+    return {"after": one_line(here), "shown": shown, "preview": step != seen.done or seen.state in ENDED}
+
+
+@pages.get("/switching/<number>/after/<int:step>")
+def after(number: str, step: int):
+    """The one-line after a step, alone, for htmx."""
+    seen = programs.view(number)
+    if step > len(seen.steps):
+        raise InputError("step", step, f"a step from 0 to {len(seen.steps)}")
+    return render_template("_after.html", program=seen, c=seen.content, step=step, **_after(seen, step))
+
+
+def _check(a: Act, number: str, version: int) -> None:
+    program_moves.check(a, number, version, forms.text("content_hash"))
+
+
+def _release(a: Act, number: str, version: int) -> None:
+    program_moves.release(a, number, version, forms.text("content_hash"))
+
+
+def _abandon(a: Act, number: str, version: int) -> None:
+    program_moves.abandon(a, number, version, forms.text("reason"))
+
+
+def _redraft(a: Act, number: str, version: int) -> None:
+    program_moves.redraft(a, number, version)
+
+
+def _move_step(a: Act, number: str, version: int) -> None:
+    program_moves.move_step(a, number, version, forms.whole("step"), forms.whole("to"))
+
+
+def _remove_step(a: Act, number: str, version: int) -> None:
+    program_moves.remove_step(a, number, version, forms.whole("step"))
+
+
+def _reword_step(a: Act, number: str, version: int) -> None:
+    words = {name: forms.text(name) for name in ("location", "action", "stand")}
+    program_moves.reword_step(a, number, version, forms.whole("step"), words)
+
+
+def _add_step(a: Act, number: str, version: int) -> None:
+    program_moves.add_step(a, number, version, forms.whole("at"), forms.text("what"), forms.text("tag"))
+
+
+def _start(a: Act, number: str, version: int) -> None:
+    console.start(a, number, version, _one_person("operator"))
+
+
+def _one_person(name: str) -> int:
+    chosen = forms.people_ids(name)
+    if not chosen:
+        raise InputError(name, "", "choose somebody")
+    return chosen[0]
+
+
+def _operator(a: Act, number: str, version: int) -> None:
+    console.change_operator(a, number, version, _one_person("operator"))
+
+
+def _stop(a: Act, number: str, version: int) -> None:
+    console.stop(a, number, forms.text("reason"))
+
+
+def _resume(a: Act, number: str, version: int) -> None:
+    console.resume(a, number, version, forms.text("cause"))
+
+
+def _deviate(a: Act, number: str, version: int) -> Any:
+    return console.deviate(a, number, version, forms.text("tag"), forms.text("value"), forms.text("note"))
+
+
+def _practise(a: Act, number: str, version: int) -> Any:
+    return programs.practise(a, number)
+
+
+def _fault(a: Act, number: str, version: int) -> None:
+    console.put_fault(a, number, forms.text("kind"), forms.text("tag"))
+
+
+#: What can be posted to a program, and what is said when it was recorded.
+POSTS: dict[str, tuple[Callable[[Act, str, int], Any], str]] = {
+    "check": (_check, "Checked and signed."),
+    "release": (_release, "Released. It may be executed once."),
+    "abandon": (_abandon, "Abandoned."),
+    "redraft": (_redraft, "Drafted anew from the state as it is."),
+    "move-step": (_move_step, "Moved. Every step was judged again."),
+    "remove-step": (_remove_step, "Taken out. Every step was judged again."),
+    "reword-step": (_reword_step, "Reworded."),
+    "add-step": (_add_step, "Added. Every step was judged again."),
+    "start": (_start, "Started."),
+    "operator": (_operator, "Operator changed."),
+    "stop": (_stop, "Stopped. Nobody operates anything until it is resumed."),
+    "resume": (_resume, "Resumed at the same step."),
+    "deviate": (_deviate, "Recorded. The program has ended."),
+    "practise": (_practise, "A practice run: nothing of it is real."),
+    "fault": (_fault, "The simulated plant was changed."),
+}
+
+
+@pages.post("/switching/<number>/<any(" + ", ".join(f"'{p}'" for p in POSTS) + "):move>")
+def move(number: str, move: str):
+    do, done = POSTS[move]
+
+    def then(result: Any) -> str:
+        if move == "deviate":
+            successor, why = result
+            forms.said(f"{done} {'Its successor is ' + successor + '.' if successor else why}")
+            return url_for("switching.program", number=successor or number)
+        if move == "practise":
+            number_ = str(result)
+            forms.said(f"{number_}: {done}")
+            return url_for("switching.program", number=number_)
+        forms.said(done)
+        to = "console.page" if move in ("start", "resume") else "switching.program"
+        if request.form.get("from") == "console" and move in ("stop", "operator", "fault"):
+            to = "console.page"
+        return url_for(to, number=number)
+
+    return forms.attempt(
+        move, lambda: do(act(), number, forms.whole("version")), then, lambda failed: _program(number, failed)
+    )
+
+
+#: What can be done with the box of an isolation.
+BOX: dict[str, tuple[Callable[[str], Any], str]] = {
+    "take": (lambda hold: box.take(act(), hold), "You have taken over the isolation and its box."),
+    "hang": (lambda hold: box.hang(act(), hold, forms.text("lock")), "Your lock hangs on the box."),
+    "remove": (lambda hold: box.remove(act(), hold), "Your lock is off the box."),
+    "absent": (lambda hold: box.absent(act(), hold, _one_person("owner"), forms.text("reason")), ""),
+    "complete": (lambda hold: box.complete(act(), hold), "Work is declared complete."),
+}
+
+
+@pages.post("/switching/<number>/box/<any(" + ", ".join(f"'{p}'" for p in BOX) + "):move>")
+def box_move(number: str, move: str):
+    do, done = BOX[move]
+    hold = programs.view(number).hold
+
+    def then(result: Any) -> str:
+        halves = (
+            "The lock is off, by both of you." if result else "Your half is recorded; the other half is still needed."
+        )
+        forms.said(done or halves)
+        return url_for("switching.program", number=number)
+
+    return forms.attempt("box-" + move, lambda: do(hold), then, lambda failed: _program(number, failed))
