@@ -64,7 +64,7 @@ def test_the_whole_walk_from_the_job_to_its_end(isolated):
     # the state of the worse end is shown; the primary is grounded
     assert site.liveness.nodes["n-t1p"] == "grounded" and site.liveness.nodes["n-t1s"] == "proved"
     assert site.device(site.network.by_tag["52-A"]).locks == (number,)
-    with pytest.raises(Refusal, match="one isolation at a time|Locks"):
+    with pytest.raises(Refusal, match="of this job has not ended"):
         programs.draft(act("maren"), job)
     with pytest.raises(Refusal, match="Nobody has taken over"):
         box.hang(act("nils"), number, "N-7")
@@ -82,7 +82,7 @@ def test_the_whole_walk_from_the_job_to_its_end(isolated):
     seen = programs.view(restoration)
     # the lock on the box stands in the way of every ground, block and lock
     assert seen.first_broken.rule == "personal locks come off first"
-    with pytest.raises(Refusal, match="not closed|has not ended|SP-"):
+    with pytest.raises(Refusal, match="restoration|is draft"):
         jobs.close(act("maren"), job, jobs.view(job).version, "no", "nothing")
     box.remove(act("nils"), number)
     with pytest.raises(Refusal, match="not declared complete"):
@@ -96,7 +96,7 @@ def test_the_whole_walk_from_the_job_to_its_end(isolated):
     assert run(restoration).state == "done"
     after = network.site()
     assert after.state_of(after.network.by_tag["T1"]) == "live" and not after.field.grounds
-    assert not any(d.locks or d.tags for d in after.now.values())
+    assert not any(number in (*d.locks, *d.tags) for d in after.now.values())
     jobs.close(act("maren"), job, jobs.view(job).version, "no", "Bay 1 needs a light")
     assert jobs.view(job).state == "closed" and records.verify().broken_at is None
 
@@ -121,7 +121,7 @@ def test_duties_are_apart_and_qualification_is_asked_for():
     with pytest.raises(NotAllowed):
         console.start(act("maren"), number, 3, person("bram"))
     console.start(act("ivo"), number, 3, person("bram"))
-    with pytest.raises(NotAllowed, match="directs this program|Only"):
+    with pytest.raises(NotAllowed, match="directs this program"):
         confirm(number, "tavi")
 
 
@@ -192,7 +192,8 @@ def test_voltage_where_none_should_be_stops_everything():
     run(number, until="proof")
     assert confirm(number, reading_0="277") == "stopped"
     seen = programs.view(number)
-    assert "Voltage is present at T1: L1 277 V" in seen.stopped_because and not network.site().field.proofs
+    assert "Voltage is present at T1: L1 277 V" in seen.stopped_because
+    assert number not in {p.hold for p in network.site().field.proofs}
     assert network.site().liveness.nodes[seen.current.node_id] == "unknown"
     with pytest.raises(Refusal, match="can't go on"):
         console.resume(act("ivo"), number, seen.version, "Perhaps it was static")

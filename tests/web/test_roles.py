@@ -6,7 +6,12 @@ from demo_acts import act, element_id
 from spinel.actions import jobs, permit_moves, permits
 from spinel.core.people import ROLES
 from spinel.core.permit.life import BRIEFING, MOVES
+from spinel.core.switching import life
 from spinel.demo.people import PASSWORD
+from spinel.web import permits as permit_pages
+from spinel.web import switching
+
+MOVES_AT = {"permits.move": permit_pages.POSTS, "switching.move": switching.POSTS, "switching.box_move": switching.BOX}
 
 EVERYBODY = frozenset(ROLES)
 PLANNERS = frozenset({"coordinator", "person_in_charge"})
@@ -19,12 +24,22 @@ WRITES = {
     "jobs.close": frozenset({"coordinator"}),
     "jobs.cancel": frozenset({"coordinator"}),
     "permits.save": PLANNERS,
+    "switching.draft": PLANNERS,
+    "console.confirm": frozenset({"director"}),
     "session.sign_out": EVERYBODY,
     "session.sign_in": EVERYBODY,
 }
+#: What each move of a program asks for that is not in its life, and each act on a box.
+PROGRAM = {
+    "redraft": PLANNERS, "move-step": PLANNERS, "remove-step": PLANNERS, "reword-step": PLANNERS,
+    "add-step": PLANNERS, "practise": PLANNERS | {"director"}, "fault": frozenset({"coordinator", "director"}),
+    "take": frozenset({"person_in_charge"}), "hang": frozenset({"worker", "person_in_charge"}), "remove": EVERYBODY,
+    "absent": PLANNERS, "complete": frozenset({"person_in_charge"}),
+}  # fmt: skip
 #: role -> a demo login that holds that role alone, registered for this test
 LOGINS = {role: f"only-{role.replace('_', '-')}" for role in ROLES}
-ARGUMENTS = {"number": "EWP-0005", "element_id": element_id("MC1-4A"), "tag": "MC1", "filename": "mark.svg"}
+ARGUMENTS = {"number": "EWP-0005", "element_id": element_id("MC1-4A"), "tag": "MC1", "filename": "mark.svg",
+             "step": 1}  # fmt: skip
 
 
 @pytest.fixture
@@ -47,13 +62,13 @@ def addresses(app):
                 values = {k: v for k, v in ARGUMENTS.items() if k in rule.arguments}
                 if rule.endpoint.startswith("jobs.") and "number" in values:
                     values["number"] = "J-0014"
+                if rule.endpoint.startswith(("switching.", "console.", "papers.program")) and "number" in values:
+                    values["number"] = "SP-0007" if rule.endpoint != "switching.draft" else "J-0014"
                 if "revision_hash" in rule.arguments:
                     values["revision_hash"] = "0" * 64
                 moves = ["move"] if "move" in rule.arguments else [None]
                 if moves != [None]:
-                    from spinel.web.permits import POSTS
-
-                    moves = list(POSTS)
+                    moves = list(MOVES_AT[rule.endpoint])
                 for move in moves:
                     more = {"move": move} if move else {}
                     yield rule.endpoint, method, url_for(rule.endpoint, **values, **more), move
@@ -64,8 +79,10 @@ def allowed(endpoint, method, move):
         return PLANNERS if endpoint == "permits.edit" else EVERYBODY
     if move == "copy":
         return PLANNERS
-    if move:
+    if endpoint == "permits.move":
         return frozenset(MOVES[move.replace("-", "_")].roles)
+    if move:
+        return PROGRAM[move] if move in PROGRAM else frozenset(life.MOVES[move].roles)
     return WRITES[endpoint]
 
 
@@ -73,7 +90,7 @@ def test_every_address_for_every_role(app, browsers):
     """403 exactly for the roles that may not; whoever may is stopped by nothing but the form's content."""
     seen = set()
     for endpoint, method, address, move in list(addresses(app)):
-        if endpoint in ("session.sign_out", "session.sign_in", "static", "papers.permit_pdf"):
+        if endpoint in ("session.sign_out", "session.sign_in", "static", "papers.permit_pdf", "papers.program_pdf"):
             continue
         seen.add((endpoint, move))
         for role, browser in browsers.items():
@@ -82,12 +99,13 @@ def test_every_address_for_every_role(app, browsers):
                     "cause": "some cause", "left": "all in order", "learnt": "something", "circuit_changed": "no",
                     "title": "A fine title", "task": "test", "touches": "bus", "element": element_id("MC1"),
                     "justification": "none", "value": "nothing", "note": "a note", "password": "wrong",
-                    "window_start": "2026-11-24T16:32", "window_end": "2026-11-24T18:32", "steps": "one"}  # fmt: skip
+                    "window_start": "2026-11-24T16:32", "window_end": "2026-11-24T18:32", "steps": "one", "step": "1", "to": "2", "at": "1", "lock": "L1",
+                    "owner": "1", "operator": "1", "content_hash": "0" * 64}  # fmt: skip
             answer = browser.get(address) if method == "GET" else browser.post(address, data)
             may = role in allowed(endpoint, method, move)
             assert (answer.status_code == 403) == (not may), (role, method, address, answer.status_code)
             assert answer.status_code < 500, (role, method, address)
-    assert len(seen) > 30
+    assert len(seen) > 55
 
 
 def test_nobody_sees_anything_without_signing_in(app):

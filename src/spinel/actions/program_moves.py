@@ -83,11 +83,11 @@ def reword_step(act: Act, number: str, version: int, step: int, words: dict[str,
 
 def add_step(act: Act, number: str, version: int, at: int, what: str, tag: str) -> bool:
     """Put a step in at a place (counted from 1)."""
-    element = network.site().network.by_tag.get(tag)
-    if element is None:
-        raise InputError("tag", tag, "the tag of equipment in the network")
 
     def change(v: ProgramView) -> Sequence[Step]:
+        element = v.order.network.by_tag.get(tag)
+        if element is None:
+            raise InputError("tag", tag, "the tag of equipment in the network")
         if not 1 <= at <= len(v.steps) + 1:
             raise InputError("at", at, f"a place from 1 to {len(v.steps) + 1}")
         return edits.added(v.order, v.fields[at - 1], v.steps, at - 1, what, element)

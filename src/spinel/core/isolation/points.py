@@ -66,15 +66,18 @@ def isolation(study: Study, element: Element, unfit: Mapping[str, str] | None = 
     network = study.network
     target = target_of(network, element)
     reasons = dict(unfit or {})
-    for e in network.elements:
-        if can_isolate(e) and e.id not in reasons and (why := passed_over(study, e)):
-            reasons[e.id] = why
-    usable = {e.id for e in network.elements if can_isolate(e) and e.id not in reasons}
-    found = reach(network, target.all_nodes, lambda e: () if e.id in usable else everything(e))
+
+    def usable(e: Element) -> bool:
+        """Asked only of what the walk comes to: figures take time."""
+        if can_isolate(e) and e.id not in reasons:
+            reasons[e.id] = passed_over(study, e)
+        return can_isolate(e) and not reasons[e.id]
+
+    found = reach(network, target.all_nodes, lambda e: () if usable(e) else everything(e))
     inside = touching(network, found)
-    passed = {i: reasons[i] for i in inside if i in reasons and can_isolate(inside[i])}
+    passed = {i: reasons[i] for i in inside if reasons.get(i) and can_isolate(inside[i])}
     _refuse_if_fed(target, found, inside.values(), passed)
-    edge = [e for e in inside.values() if e.id in usable and not all(end in found for end in e.ends)]
+    edge = [e for e in inside.values() if usable(e) and not all(end in found for end in e.ends)]
     points = {e.id: e for e in edge if _leads_to_energy(network, found, e)}
     # a way at whose end nothing feeds and nothing may feed needs no point: it belongs to the region
     found = reach(network, target.all_nodes, lambda e: () if e.id in points else everything(e))

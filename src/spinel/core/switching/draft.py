@@ -107,9 +107,8 @@ def _first_opened(order: Order, plan: Isolation, openers: dict[str, list[Element
     """Interrupt load: transfer switches out of automatic, then what opens before the points that cannot."""
     network = order.network
     for e in network.elements:
-        inside = any(end in plan.region for end in e.ends)
-        fit = e.load_break and not passed_over(order.study, e)
-        if e.kind == "transfer_switch" and inside and fit and now.device(e.id).position == "automatic":
+        inside = e.kind == "transfer_switch" and any(end in plan.region for end in e.ends)
+        if inside and now.device(e.id).position == "automatic" and e.load_break and not passed_over(order.study, e):
             yield e
     points = {e.id for e in plan.points}
     for found in openers.values():
