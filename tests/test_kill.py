@@ -135,3 +135,78 @@ def test_a_permit_stands_where_record_and_ledger_both_say(database, where, state
     with setup.connection():
         seen = permits.view("EWP-0003", MOMENT)
         assert seen.state == "suspended" and sum(r.kind == "suspended" for r in seen.records) == 1
+
+
+def killed_at(where, path, number, request_id):
+    """Fork, confirm the next step in the child, die at the moment; the child has a connection of its own."""
+    import os
+
+    from demo_acts import act
+    from spinel.actions import console, programs
+    from spinel.store import database as store
+    from switching_acts import readings
+
+    child = os.fork()
+    if child == 0:
+        try:
+            setup.open_database(path)
+            with setup.connection():
+                seen = programs.view(number)
+                real = store.database.obj.commit
+
+                def commit(*args):
+                    if where == "before_commit":
+                        os.kill(os.getpid(), signal.SIGKILL)
+                    real(*args)
+                    os.kill(os.getpid(), signal.SIGKILL)
+
+                store.database.obj.commit = commit
+                sent = readings(seen.current)
+                console.confirm(act("ivo", request_id), number, seen.done + 1, seen.version, sent)
+        finally:
+            os._exit(1)
+    assert os.WIFSIGNALED(os.waitpid(child, 0)[1])
+
+
+def test_killed_at_each_step_of_a_program_it_stands_at_n_or_n_plus_one_and_the_retry_leaves_it_there_once(database):
+    """Ledger and fold say the same after every kill; a second kill in the middle of the retry changes nothing."""
+    from demo_acts import act
+    from spinel.actions import console, network, programs
+    from switching_acts import readings, ready, start_job
+
+    with setup.connection():
+        number = programs.draft(act("maren"), start_job("MC2"))
+        ready(number)
+        steps = programs.view(number).steps
+    for i, step in enumerate(steps):
+        request_id = f"step-{i:032d}"
+        with setup.connection():
+            made_for = programs.view(number).version
+        killed_at("before_commit", database, number, request_id)
+        stood(number, i, step, database)
+        # the retry is killed too, its answer never sent; then it is made a third time
+        killed_at("after_commit", database, number, request_id)
+        stood(number, i + 1, step, database)
+        with setup.connection():
+            again = console.confirm(act("ivo", request_id), number, i + 1, made_for, readings(step))
+            assert again == "already"
+        stood(number, i + 1, step, database)
+    with setup.connection():
+        assert programs.view(number).state == "done"
+        assert network.site().state_of(network.site().network.by_tag["MC2"]) == "proved"
+
+
+def stood(number, done, step, path):
+    """The program, the ledger and the fold of the field agree on how many steps are done; the chain is whole."""
+    from spinel.actions import network, programs
+    from spinel.core.switching.steps import condition
+
+    setup.open_database(path)
+    with setup.connection():
+        seen = programs.view(number)
+        told = [e for e in records.entries(subject=f"program:{number}", act="program step confirmed")]
+        assert (seen.done, len(told), len(seen.valid("confirmed"))) == (done, done, done)
+        says = condition(network.site().field, step, seen.hold)
+        before_or_after = step.after if done and seen.steps[done - 1] == step else step.before
+        assert step.before == step.after or says == before_or_after
+        assert records.verify().broken_at is None

@@ -64,13 +64,12 @@ def _linked(seen: programs.ProgramView) -> list[Any]:
 
 
 def _step(seen: programs.ProgramView) -> int:
-    """Which step's outcome is shown: the one asked for, else the last done, else none."""
-    raw = request.args.get("step", "")
-    if raw:
-        if not (raw.isascii() and raw.isdigit() and len(raw) < 5 and int(raw) <= len(seen.steps)):
-            raise InputError("step", raw, f"a step from 0 to {len(seen.steps)}")
-        return int(raw)
-    return seen.done
+    """Which step's outcome is shown: the one asked for or just worked on, else the last done."""
+    raw = request.values.get("step", "")
+    known = raw.isascii() and raw.isdigit() and len(raw) < 5 and int(raw) <= len(seen.steps)
+    if raw and not known and request.method == "GET":
+        raise InputError("step", raw, f"a step from 0 to {len(seen.steps)}")
+    return int(raw) if known else seen.done
 
 
 def _after(seen: programs.ProgramView, step: int) -> dict[str, Any]:
@@ -190,6 +189,9 @@ def move(number: str, move: str):
             forms.said(f"{number_}: {done}")
             return url_for("switching.program", number=number_)
         forms.said(done)
+        if move in ("reword-step", "move-step", "add-step"):
+            at = {"move-step": "to", "add-step": "at"}.get(move, "step")
+            return url_for("switching.program", number=number, step=forms.whole(at))
         to = "console.page" if move in ("start", "resume") else "switching.program"
         if request.form.get("from") == "console" and move in ("stop", "operator", "fault"):
             to = "console.page"

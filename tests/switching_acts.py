@@ -1,0 +1,45 @@
+"""Acts on switching programs by the demo's people, for tests that go straight to the actions."""
+
+from __future__ import annotations
+
+from demo_acts import act, element_id, person
+from spinel.actions import console, jobs, program_moves, programs
+from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL
+
+
+def start_job(tag="T1", task="inspect", touches="bus"):
+    return jobs.start(act("maren"), element_id(tag), task, f"Look into {tag}", touches)
+
+
+def readings(step, voltage=None, meter=120.0):
+    """What a good test types; ``voltage`` in its place on the first pair."""
+    if step.kind == "handover":
+        return {"in_charge": str(person("sorcha"))}
+    if step.value in (INSTRUMENT_BEFORE, INSTRUMENT_AFTER):
+        return {"instrument": "M-12", "source_v": "120", "reading_v": str(meter)}
+    if step.value == RESIDUAL:
+        return {"reading_0": "40", "reading_1": str(voltage or 12)}
+    return {f"reading_{i}": str(voltage or 0.3) if i == 0 else "0.3" for i in range(len(step.pairs))}
+
+
+def ready(number, act_=act):
+    seen = programs.view(number)
+    program_moves.check(act_("ivo"), number, seen.version, seen.content_hash)
+    seen = programs.view(number)
+    program_moves.release(act_("tavi"), number, seen.version, seen.content_hash)
+    console.start(act_("ivo"), number, programs.view(number).version, person("bram"))
+
+
+def confirm(number, login="ivo", act_=act, **typed):
+    seen = programs.view(number)
+    said = {**readings(seen.current), **typed}
+    return console.confirm(act_(login), number, seen.done + 1, seen.version, said)
+
+
+def run(number, until=None, act_=act):
+    """Confirm steps to the end, or until the next is of that kind."""
+    while (seen := programs.view(number)).state == "executing":
+        if until and until in (seen.current.kind, seen.current.value):
+            return seen
+        confirm(number, act_=act_)
+    return programs.view(number)
