@@ -13,6 +13,9 @@ SCREENS = {
     "job": "/jobs/J-0013", "questions": "/jobs/J-0007", "permit": "/permits/EWP-0004", "draft": "/permits/EWP-0005",
     "issued": "/permits/EWP-0006", "edit": "/permits/EWP-0005/edit", "working": "/permits/EWP-0004/working",
     "paper": "/permits/EWP-0004/paper", "records": "/records", "found": "/find?q=MC", "missing": "/jobs/none",
+    "programs": "/switching?state=all", "program": "/switching/SP-0007?step=4", "isolated": "/switching/SP-0003",
+    "restoration": "/switching/SP-0004", "console": "/switching/SP-0005/console",
+    "practice console": "/switching/PR-0009/console", "program paper": "/switching/SP-0003/paper",
 }  # fmt: skip
 SHIFT = """() => new Promise(done => { let sum = 0; const moved = [];
   new PerformanceObserver(l => l.getEntries().forEach(e => { if (!e.hadRecentInput) { sum += e.value;
@@ -69,3 +72,15 @@ def test_field_targets_are_at_least_56_px(somebody, size):
            .filter(([, h]) => h < 56)"""
     )
     assert small == []
+
+
+@pytest.mark.parametrize("size", [(1280, 800), (1024, 768), (768, 1024)])
+def test_the_acts_of_the_console_are_120_px_and_on_the_screen_at_once(somebody, size):
+    page = somebody("ivo", size, touch=True)
+    page.goto("/switching/SP-0005/console")
+    acts = page.evaluate(
+        """() => [...document.querySelectorAll('.octagon, .c-alt, #primary')].map(e => [e.innerText,
+           e.getBoundingClientRect().height, e.getBoundingClientRect().width, e.getBoundingClientRect().bottom])"""
+    )
+    assert len(acts) == 4
+    assert [a for a in acts if min(a[1], a[2]) < 120 or a[3] > size[1]] == []
