@@ -14,8 +14,13 @@ from spinel.actions import setup
 from spinel.core.arcflash import ieee1584_2018 as ieee
 from spinel.core.hazard import Study
 from spinel.core.network.check import accept
+from spinel.core.network.document import SWITCHING
+from spinel.core.network.field import fold_field
 from spinel.core.network.layout import layout
+from spinel.core.network.now import FieldEvent
 from spinel.core.profile import NORTH_AMERICAN
+from spinel.core.switching.draft import draft_isolation
+from spinel.core.switching.rules import judge
 from spinel.demo.build import build
 from spinel.demo.people import PASSWORD
 from spinel.demo.site import document, element_id
@@ -25,6 +30,8 @@ MOMENT = datetime(2026, 11, 24, 22, 32, 8, tzinfo=UTC)
 PAGES = {
     "board": "/", "network": "/network", "card": f"/network/card/{element_id('MC1-2B')}", "jobs": "/jobs",
     "job": "/jobs/J-0013", "permit": "/permits/EWP-0003", "permit_edit": "/permits/EWP-0005/edit",
+    "program": "/switching/SP-0007?step=6", "after_step": "/switching/SP-0007/after/9",
+    "console": "/switching/SP-0005/console", "programs": "/switching?state=all",
     "working": "/permits/EWP-0003/working", "records": "/records", "find": "/find?q=MC",
 }  # fmt: skip
 REQUESTS = 200
@@ -55,6 +62,7 @@ def measure() -> dict[str, tuple[float, str]]:
     study = Study(network, NORTH_AMERICAN, None, 40.0)
     figures["hazard_demo_ms"] = (median_ms(lambda: study._hazard(element_id("MC1"), "feeder", None)), "ms")
     figures["layout_demo_ms"] = (median_ms(lambda: layout(network)), "ms")
+    figures |= switching_figures(network, study)
     place = ieee.Situation(480, "VCB", 32, 610, ieee.Enclosure(610, 610, 254))
     figures["arcflash_scalar_us"] = (median_ms(lambda: [ieee.energy(place, 30, 100) for _ in range(1000)]), "us")
     with tempfile.TemporaryDirectory() as folder:
@@ -69,8 +77,43 @@ def measure() -> dict[str, tuple[float, str]]:
         for name, path in PAGES.items():
             assert client.get(path).status_code == 200, path
             figures[f"page_{name}_p95_ms"] = (p95_ms(lambda path=path: client.get(path)), "ms")
+        with setup.connection():
+            figures["state_after_confirmation_ms"] = (confirmation_ms(database), "ms")
         figures["first_load_kb"] = (first_load_kb(client), "kB")
     return figures
+
+
+def switching_figures(network, study) -> dict[str, tuple[float, str]]:
+    """Drafting, judging and following a program on the demo; the study's hazards are known, as in a running site."""
+    found = {e.id: e.normal_position for e in network.elements if e.kind in SWITCHING}
+    start = fold_field(network, [FieldEvent(i, "t", "a", "found", k, v) for i, (k, v) in enumerate(found.items())])
+    element = network.by_tag["SWG-1"]
+    draft = draft_isolation(study, start, element, "H")
+    steps = draft.steps[:31]
+    return {
+        "draft_demo_ms": (median_ms(lambda: draft_isolation(study, start, network.by_tag["T1"], "H")), "ms"),
+        "draft_longest_demo_ms": (median_ms(lambda: draft_isolation(study, start, element, "H")), "ms"),
+        "rules_31_steps_ms": (median_ms(lambda: judge(draft.order, start, steps)), "ms"),
+        "rules_steps_judged": (float(len(steps)), "steps"),
+    }
+
+
+def confirmation_ms(database: Path) -> float:
+    """From a confirmation in the database to the state of every node on the one-line: what a console waits for."""
+    from spinel.actions import console, network, programs
+    from spinel.actions.acting import Act
+    from spinel.actions.people import actor, everybody
+    from spinel.demo.switching import typed
+
+    taken = []
+    who = actor(next(p.id for p in everybody() if p.login == "ivo"))
+    sorcha = next(p.id for p in everybody() if p.login == "sorcha")
+    while (seen := programs.view("SP-0005")).state == "executing":
+        start = time.perf_counter()
+        console.confirm(Act(who, MOMENT), "SP-0005", seen.done + 1, seen.version, typed(seen.current, sorcha))
+        assert network.site().liveness.nodes
+        taken.append((time.perf_counter() - start) * 1000)
+    return statistics.median(taken)
 
 
 def first_load_kb(client) -> float:

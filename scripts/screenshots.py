@@ -37,6 +37,10 @@ SHOTS = (
     ("acceptance-upright", "sorcha", "/permits/EWP-0006", UPRIGHT),
     ("board-phone", "sorcha", "/", PHONE),
     ("records", "edda", "/records?verify=1", DESK),
+    ("program", "ivo", "/switching/SP-0007?step=6", DESK),
+    ("console", "ivo", "/switching/SP-0005/console", DESK),
+    ("console-upright", "ivo", "/switching/PR-0009/console", UPRIGHT),
+    ("program-paper", "maren", "/switching/SP-0003/paper", DESK),
     ("paper", "maren", "/permits/EWP-0003/paper", DESK),
 )
 

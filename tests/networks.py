@@ -190,26 +190,7 @@ class Mesher(Maker):
 
     def document(self) -> dict[str, Any]:
         r = self.random
-        high = [(self.place(12_470, box := self.box(12_470)), box) for _ in range(r.randint(1, 3))]
-        for bus, box in high:
-            self.add("bus", bus)
-        for i, (bus, _) in enumerate(high):
-            if i == 0 or r.random() < 0.6:
-                at = self.place(12_470)
-                self.add("source", at, fault_mva_max=200, x_r_max=8, fault_mva_min=120, x_r_min=6)
-                self.breaking(at, bus)
-            for other, _ in high[i + 1 :]:
-                self.breaking(bus, other, r.choice(["closed", "open"]))
-        low = []
-        for _ in range(r.randint(1, 3)):
-            bus, box = r.choice(high)
-            top = self.branch(bus, 12_470, box)
-            under, own = self.place(480), self.box(480)
-            self.add("transformer", top, under, rated_kva=1000, impedance_pct=5, x_r=5)
-            lower = self.place(480, own)
-            self.breaking(under, lower)
-            self.add("bus", lower)
-            low.append((lower, own))
+        low = self.below(self.top())
         for i, (a, _) in enumerate(low):
             for b, _ in low[i + 1 :]:
                 if r.random() < 0.6:
@@ -220,15 +201,43 @@ class Mesher(Maker):
             for _ in range(r.randint(1, 3)):
                 self.end(bus, 480, box)
         self.supplies()
-        sources = [
-            e["tag"] for e in self.elements if e["kind"] in ("source", "generator", "shore_connection", "battery")
-        ]
+        alone = ("source", "generator", "shore_connection", "battery")
+        sources = [e["tag"] for e in self.elements if e["kind"] in alone]
         for e in self.elements:
             if e["tag"] in sources:
                 e["runs_parallel_with"] = [t for t in sources if t != e["tag"]]
         site = {"name": "Made up", "time_zone": "UTC", "profile": "north-american"}
         return {"format": "spinel-network", "version": 1, "site": site, "nodes": self.nodes, "enclosures": self.boxes,
                 "elements": self.elements, "cases": [{"id": "c", "name": "normal"}]}  # fmt: skip
+
+    def top(self) -> list[tuple[str, str]]:
+        """Buses at 12.47 kV with their sources, joined with each other."""
+        r = self.random
+        high = [(self.place(12_470, box := self.box(12_470)), box) for _ in range(r.randint(1, 3))]
+        for bus, _ in high:
+            self.add("bus", bus)
+        for i, (bus, _) in enumerate(high):
+            if i == 0 or r.random() < 0.6:
+                at = self.place(12_470)
+                self.add("source", at, fault_mva_max=200, x_r_max=8, fault_mva_min=120, x_r_min=6)
+                self.breaking(at, bus)
+            for other, _ in high[i + 1 :]:
+                self.breaking(bus, other, r.choice(["closed", "open"]))
+        return high
+
+    def below(self, high: list[tuple[str, str]]) -> list[tuple[str, str]]:
+        """Buses at 480 V, each behind a transformer."""
+        r, low = self.random, []
+        for _ in range(r.randint(1, 3)):
+            bus, box = r.choice(high)
+            top = self.branch(bus, 12_470, box)
+            under, own = self.place(480), self.box(480)
+            self.add("transformer", top, under, rated_kva=1000, impedance_pct=5, x_r=5)
+            lower = self.place(480, own)
+            self.breaking(under, lower)
+            self.add("bus", lower)
+            low.append((lower, own))
+        return low
 
     def transfer(self, bus: str, box: str, low: list[tuple[str, str]]) -> None:
         r = self.random

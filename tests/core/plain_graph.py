@@ -6,7 +6,7 @@ are one-way edges into the enclosure.
 
 from __future__ import annotations
 
-from itertools import combinations
+from itertools import combinations, pairwise
 from typing import Any
 
 import networkx as nx
@@ -43,9 +43,7 @@ class Site:
             if e["id"] in cut:
                 continue
             ends = e["ends"]
-            pairs = (
-                [(ends[0], ends[2]), (ends[1], ends[2])] if len(ends) == 3 else list(zip(ends, ends[1:], strict=False))
-            )
+            pairs = [(ends[0], ends[2]), (ends[1], ends[2])] if len(ends) == 3 else list(pairwise(ends))
             g.add_edges_from(pairs + [(b, a) for a, b in pairs])
         for box in self.boxes.values():
             for i, supply in enumerate(box.get("auxiliary_supplies", [])):
@@ -103,7 +101,7 @@ class Site:
             elif e["kind"] in SWITCHES and position not in (None, "closed"):
                 pairs = []
             else:
-                pairs = list(zip(ends, ends[1:], strict=False))
+                pairs = list(pairwise(ends))
             g.add_edges_from(pairs)
         return g
 

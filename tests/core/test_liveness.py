@@ -7,7 +7,7 @@ import pytest
 from scipy.sparse import coo_matrix
 from scipy.sparse.csgraph import connected_components
 
-from networks import make
+from networks import make, meshed
 from spinel.core.network.check import accept
 from spinel.core.network.circuit import at_present
 from spinel.core.network.document import SWITCHING
@@ -15,11 +15,14 @@ from spinel.core.network.liveness import DEAD, LIVE, UNKNOWN, around, liveness
 from spinel.core.network.now import FieldEvent, fold
 
 FEED = {"source", "battery", "ups"}
-MAY = {"generator", "inverter", "shore_connection", "motor", "capacitor"}
+MAY = {"generator", "inverter", "shore_connection", "motor", "capacitor", "rectifier"}
 
 
-def expected(network, positions):
-    """Node states by connected components of an adjacency matrix; positions by element id (None: unknown)."""
+def expected(network, positions, still=frozenset()):
+    """Node states by connected components of an adjacency matrix; positions by element id (None: unknown).
+
+    ``still``: motors that are blocked and parts that are discharged.
+    """
     index = {n.id: i for i, n in enumerate(network.nodes)}
 
     def components(with_unknown):
@@ -41,7 +44,8 @@ def expected(network, positions):
 
     certain, possible = components(False), components(True)
     live = {certain[index[n]] for e in network.elements if e.kind in FEED for n in e.ends}
-    maybe = {possible[index[n]] for e in network.elements if e.kind in FEED | MAY for n in e.ends}
+    maybe = {possible[index[n]] for e in network.elements if e.kind in FEED | MAY and e.id not in still
+             for n in e.ends}  # fmt: skip
     return {
         n: LIVE if certain[i] in live else UNKNOWN if possible[i] in maybe else DEAD for n, i in index.items()
     }  # fmt: skip
@@ -59,6 +63,33 @@ def test_liveness_agrees_with_a_sparse_graph_routine(seed):
             events.append(FieldEvent(i, "t", "a", "found", e.id, positions[e.id]))
     now = fold(events)
     assert liveness(network, at_present(network, now), now).nodes == expected(network, positions)
+
+
+@pytest.mark.parametrize("seed", range(60))
+def test_liveness_of_meshed_sites_after_operations(seed):
+    """Opened without a check is unknown; blocked motors and discharged parts no longer count; running generators feed."""
+    network = accept(meshed(seed))
+    dice = random.Random(seed)
+    events, positions, still = [], {}, set()
+    for i, e in enumerate(network.elements):
+        if e.kind in SWITCHING:
+            throws = ("normal", "emergency", "off", "automatic")
+            found = dice.choice(throws if e.kind == "transfer_switch" else ("open", "closed", "withdrawn"))
+            positions[e.id] = None if found == "automatic" else found
+            events.append(FieldEvent(i, "t", "a", "found", e.id, found))
+            if e.kind != "transfer_switch" and dice.random() < 0.4:
+                act = dice.choice(("opened", "closed", "opened and checked"))
+                events.append(FieldEvent(i, "t", "a", act.split()[0], e.id))
+                positions[e.id] = {"opened": None, "closed": "closed"}.get(act, "open")
+                if "checked" in act:
+                    events.append(FieldEvent(i, "t", "a", "checked", e.id))
+        elif e.kind in ("motor", "capacitor", "rectifier") and dice.random() < 0.6:
+            still.add(e.id)
+            events.append(FieldEvent(i, "t", "a", "blocked" if e.kind == "motor" else "discharged", e.id))
+        elif e.kind == "generator":
+            events.append(FieldEvent(i, "t", "a", "stopped", e.id))
+    now = fold(events)
+    assert liveness(network, at_present(network, now), now).nodes == expected(network, positions, still)
 
 
 def walked(network, **changed):

@@ -234,6 +234,7 @@ def test_a_site_never_seen_is_isolated_and_restored_or_refused_for_a_reason_that
 
 
 DEMO = document()
+SWAPPED = set()
 
 
 @pytest.fixture(scope="module")
@@ -251,4 +252,9 @@ def test_every_element_of_the_demo(demo, tag):
         return
     check_isolates(site, now, isolation, element)
     check_restores(now, restoration)
-    check_one(study, site, now, element, isolation, restoration)
+    # where several pieces of equipment share an enclosure their programs differ in the target's name alone: every swap
+    # is tried on the first of them
+    same = tuple(k for s in isolation.steps for k in s.key if k != element.id)
+    dice = random.Random(tag) if same in SWAPPED else None
+    SWAPPED.add(same)
+    check_one(study, site, now, element, isolation, restoration, dice)

@@ -54,7 +54,14 @@ def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
 
 
 #: What a browser complains of when a test has a form refused or cuts the connection on purpose.
-MEANT = ("422 (UNPROCESSABLE", "net::ERR_FAILED", "409 (CONFLICT", "net::ERR_INTERNET_DISCONNECTED", "htmx:sendError", "htmx:afterRequest")
+MEANT = (
+    "422 (UNPROCESSABLE",
+    "net::ERR_FAILED",
+    "409 (CONFLICT",
+    "net::ERR_INTERNET_DISCONNECTED",
+    "htmx:sendError",
+    "htmx:afterRequest",
+)
 
 
 class Person:

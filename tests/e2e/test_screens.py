@@ -17,6 +17,8 @@ SCREENS = {
     "restoration": "/switching/SP-0004", "console": "/switching/SP-0005/console",
     "practice console": "/switching/PR-0009/console", "program paper": "/switching/SP-0003/paper",
 }  # fmt: skip
+#: What is used in the field, on a tablet.
+FIELD = ("board", "card", "permit", "issued", "isolated", "console", "practice console", "job", "records")
 SHIFT = """() => new Promise(done => { let sum = 0; const moved = [];
   new PerformanceObserver(l => l.getEntries().forEach(e => { if (!e.hadRecentInput) { sum += e.value;
       e.sources.forEach(s => moved.push(s.node && s.node.nodeName + '.' + s.node.className)); } }))
@@ -35,7 +37,7 @@ def test_screens_are_axe_clean_at_a_desk_and_on_a_tablet(somebody):
     complaints = {}
     for page, width in ((desk, "desk"), (tablet, "tablet")):
         for name, path in SCREENS.items():
-            if name == "missing":
+            if name == "missing" or (width == "tablet" and name not in FIELD):
                 continue
             page.goto(path)
             found = faults(page)

@@ -179,7 +179,9 @@ def test_isolated_worked_on_and_restored(somebody):
     # paper: columns to sign, count and head of the ledger, the code, the caution
     maren.goto(f"/switching/{successor}/paper")
     expect(maren.locator(".papersteps tbody tr")).to_have_count(12)
-    expect(maren.locator(".paperfoot")).to_contain_text(re.compile(r"Ledger when printed: \d+ entries, head [0-9a-f]{64}"))
+    expect(maren.locator(".paperfoot")).to_contain_text(
+        re.compile(r"Ledger when printed: \d+ entries, head [0-9a-f]{64}")
+    )
     expect(maren.locator(".code")).to_contain_text(f"/switching/{successor}")
     for size in ("letter", "a4"):
         with maren.expect_response(lambda r: ".pdf" in r.url) as pdf:

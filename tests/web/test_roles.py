@@ -18,6 +18,7 @@ PLANNERS = frozenset({"coordinator", "person_in_charge"})
 #: What each endpoint that writes asks for. Everything else is for everybody who is signed in.
 WRITES = {
     "network.found": EVERYBODY,
+    "network.correct": frozenset({"coordinator", "director"}),
     "jobs.start": PLANNERS,
     "jobs.answer": PLANNERS,
     "jobs.draft": PLANNERS,

@@ -6,30 +6,24 @@ a step; what it says was done is kept as found, the program stops, and what it t
 
 from __future__ import annotations
 
-import json
 from collections.abc import Mapping
-from dataclasses import replace
 from typing import Any
 
 from spinel.actions import box, network, people, review
 from spinel.actions.acting import Act, Unit, work
 from spinel.actions.program_moves import need_qualified_for, need_safe, said, still_covered
-from spinel.actions.programs import ProgramView, as_view, field_of, keep, save, stored, succeed
-from spinel.core.canonical import canonical
+from spinel.actions.programs import ProgramView, as_view, field_of, keep, save, stored, succeed, word, write
+from spinel.actions.readings import tested
 from spinel.core.errors import InputError, NotAllowed, Refusal
-from spinel.core.isolation import absence
-from spinel.core.isolation.able import can_isolate
-from spinel.core.network.field import FAILED, INSTRUMENT_AFTER, INSTRUMENT_BEFORE, PROOF, RESIDUAL, island_digest
+from spinel.core.network.field import PROOF, island_digest
 from spinel.core.network.now import (
     UNSURE_BLOCK,
     UNSURE_GROUND,
     UNSURE_LOCK,
     UNSURE_POSITION,
-    VOLTAGE_PRESENT,
     FieldEvent,
 )
 from spinel.core.network.ways import island
-from spinel.core.switching import plant
 from spinel.core.switching.life import check_move
 from spinel.core.switching.order import RESTORATION
 from spinel.core.switching.rules import first_broken, judge_step
@@ -57,11 +51,7 @@ def start(act: Act, number: str, version: int, operator_id: int) -> None:
         save(act, program, version, state=move.target, director_id=act.actor.id, operator_id=operator_id, **changes)
         detail = {"operator": _name(operator_id)}
         keep(unit, program, "started", detail, program.content_hash)
-        unit.record(_word(program, "started"), f"program:{number}", detail)
-
-
-def _word(program: Program, what: str) -> str:
-    return ("practice " if program.practice else "program ") + what
+        unit.record(word(program, "started"), f"program:{number}", detail)
 
 
 def _name(person_id: int) -> str:
@@ -97,7 +87,7 @@ def change_operator(act: Act, number: str, version: int, operator_id: int) -> No
         save(act, program, version, operator_id=operator_id)
         detail = {"operator": _name(operator_id), "from_step": program.step + 1}
         keep(unit, program, "operator changed", detail, program.content_hash)
-        unit.record(_word(program, "operator changed"), f"program:{number}", detail)
+        unit.record(word(program, "operator changed"), f"program:{number}", detail)
 
 
 class Moved(Refusal):
@@ -172,7 +162,7 @@ def _keep_as_found(unit: Unit, program: Program, seen: ProgramView, step: int, w
     if done.kind in _UNSURE and not already and not hung:
         note = f"said to be done as step {step} of {program.number}: {done.action}"
         event = FieldEvent(0, "", "", "found", done.element_id, _UNSURE[done.kind], program.hold, done.node_id)
-        _write(unit, program, event, note, {})
+        write(unit, program, event, note, {})
         if not program.practice:
             element = network.site().network.element[done.element_id]
             review.after_found(unit, network.site(), element, "as nobody recorded it")
@@ -181,7 +171,7 @@ def _keep_as_found(unit: Unit, program: Program, seen: ProgramView, step: int, w
     if fresh.state == "executing":
         save(unit.act, fresh, fresh.version, state="stopped", stopped_because=reason)
         keep(unit, fresh, "stopped", {"because": reason}, fresh.content_hash)
-    unit.record(_word(program, "confirmation refused"), f"program:{program.number}",
+    unit.record(word(program, "confirmation refused"), f"program:{program.number}",
                 {"step": step, "said": done.action, "why": why})  # fmt: skip
     return Moved(
         "a confirmation is for the state it was made for", reason,
@@ -192,7 +182,7 @@ def _keep_as_found(unit: Unit, program: Program, seen: ProgramView, step: int, w
 def _done(unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_it: Mapping[str, str]) -> str:
     detail: dict[str, Any] = {}
     if step.kind == "test":
-        outcome = _tested(unit, program, seen, step, said_of_it, detail)
+        outcome = tested(unit, program, seen, step, said_of_it, detail)
         if outcome:
             return outcome
     if step.kind == "handover":
@@ -203,7 +193,7 @@ def _done(unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_i
             here = network.site()
             around = island(here.network, field_of(program, here).devices, step.node_id)
             more |= {"pairs": list(step.pairs), "digest": island_digest(here.network, around)}
-        _write(unit, program, event, f"{program.number} step {program.step + 1}", more)
+        write(unit, program, event, f"{program.number} step {program.step + 1}", more)
     last = program.step + 1 == len(seen.steps)
     changes: dict[str, object] = {"state": "done"} if last else {}
     if step.kind == "handover":
@@ -215,21 +205,10 @@ def _done(unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_i
         "operator": seen.operator, **detail,
     }  # fmt: skip
     keep(unit, program, "confirmed", payload, program.content_hash)
-    unit.record(_word(program, "step confirmed"), f"program:{program.number}", payload)
+    unit.record(word(program, "step confirmed"), f"program:{program.number}", payload)
     if last:
-        unit.record(_word(program, "done"), f"program:{program.number}", {"hold": program.hold})
+        unit.record(word(program, "done"), f"program:{program.number}", {"hold": program.hold})
     return "done" if last else "confirmed"
-
-
-def _write(unit: Unit, program: Program, event: FieldEvent, note: str, detail: Mapping[str, Any]) -> None:
-    text = canonical(dict(detail)) if detail else "{}"
-    at, actor = unit.act.at, unit.act.actor.name
-    if program.practice:
-        events_store.add_practice_event(program.id, at, actor, event, note, text)
-        return
-    events_store.add_event(
-        at, actor, event.kind, event.element_id, event.value, note, hold=event.hold, node_id=event.node_id, detail=text
-    )
 
 
 def _person_in_charge(seen: ProgramView, said_of_it: Mapping[str, str]) -> int:
@@ -242,83 +221,6 @@ def _person_in_charge(seen: ProgramView, said_of_it: Mapping[str, str]) -> int:
     return chosen.id
 
 
-def _tested(
-    unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_it: Mapping[str, str], detail: dict[str, Any]
-) -> str:  # fmt: skip
-    """Read what was typed. Empty when the test is good; otherwise what was recorded instead of the step."""
-    limit = seen.order.study.profile.absence_limit_v
-    if step.value in (INSTRUMENT_BEFORE, INSTRUMENT_AFTER):
-        return _instrument(unit, program, seen, step, said_of_it, detail)
-    readings = absence.check_readings(step.pairs, said_of_it_as(said_of_it, len(step.pairs), step.pairs))
-    detail["readings_v"] = readings
-    if step.value == RESIDUAL:
-        first, second = readings["first"], readings["second"]
-        if absence.residual_falls(first, second, limit):
-            return ""
-        why = f"Residual voltage of {step.identity} went from {first:g} V to {second:g} V: a source is still connected."
-    else:
-        high = absence.present(readings, limit)
-        if not high:
-            return ""
-        shown = ", ".join(f"{pair} {volts:g} V" for pair, volts in high.items())
-        why = f"Voltage is present at {step.identity}: {shown}."
-    _voltage(unit, program, step, why, detail)
-    return "stopped"
-
-
-def said_of_it_as(said_of_it: Mapping[str, str], count: int, pairs: tuple[str, ...]) -> dict[str, str]:
-    """The form's fields reading_0, reading_1 ... by pair."""
-    return {pairs[i]: said_of_it.get(f"reading_{i}", "") for i in range(count)}
-
-
-def _voltage(unit: Unit, program: Program, step: Step, why: str, detail: Mapping[str, Any]) -> None:
-    event = FieldEvent(0, "", "", "found", step.element_id, VOLTAGE_PRESENT, program.hold, step.node_id)
-    _write(unit, program, event, why, detail)
-    _halt(unit, program, f"{why} Stop, find what feeds it, do not bleed, do not ground.")
-    if not program.practice:
-        here = network.site()
-        review.after_found(unit, here, here.network.element[step.element_id], "with voltage present")
-
-
-def _halt(unit: Unit, program: Program, reason: str, **changes: object) -> None:
-    fresh = stored(program.number)
-    save(unit.act, fresh, fresh.version, state="stopped", stopped_because=reason, **changes)
-    keep(unit, fresh, "stopped", {"because": reason}, fresh.content_hash)
-    unit.record(_word(program, "stopped"), f"program:{program.number}", {"because": reason})
-
-
-def _instrument(
-    unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_it: Mapping[str, str], detail: dict[str, Any]
-) -> str:  # fmt: skip
-    """The instrument on a known source. Wrong before: take another. Wrong after: every test since is void."""
-    name = " ".join(said_of_it.get("instrument", "").split())
-    if not 2 <= len(name) <= 40:
-        raise InputError("instrument", name, "which instrument: its number or name, 2 to 40 characters")
-    source = absence.READING_V.parse(said_of_it.get("source_v", ""), "source_v")
-    if not source >= 10:
-        raise InputError("source_v", source, "a known source of 10 V or more")
-    reading = absence.READING_V.parse(said_of_it.get("reading_v", ""), "reading_v")
-    detail |= {"instrument": name, "source_v": source, "reading_v": reading}
-    good = absence.instrument_works(reading, source)
-    if step.value == INSTRUMENT_BEFORE:
-        if not good:
-            raise Refusal(
-                "the instrument is proved before and after", f"{name} reads {reading:g} V on a source of {source:g} V.",
-                "Take it out of service and prove another.", "reading_v",
-            )  # fmt: skip
-        return ""
-    before = next(r for r in reversed(seen.valid("confirmed")) if "instrument" in r.detail)
-    if name != before.detail["instrument"]:
-        raise InputError("instrument", name, f"the instrument of the tests: {before.detail['instrument']}")
-    if good:
-        return ""
-    _write(unit, program, replace(events(step, program.hold)[0], value=FAILED), "instrument failed its check", detail)
-    first = next(i for i in range(program.step, -1, -1) if seen.steps[i].value == INSTRUMENT_BEFORE)
-    _halt(unit, program, f"{name} reads {reading:g} V on a source of {source:g} V: out of service, every test since is "
-          "void. Repeat the whole test with another.", step=first)  # fmt: skip
-    return "repeat"
-
-
 def stop(act: Act, number: str, reason: str) -> None:
     """Anyone signed in may stop a program, with a reason."""
     text = said(reason)
@@ -329,7 +231,7 @@ def stop(act: Act, number: str, reason: str) -> None:
         check_move("stop", program.state, act.actor.roles, ())
         save(act, program, program.version, state="stopped", stopped_because=text)
         keep(unit, program, "stopped", {"because": text}, program.content_hash)
-        unit.record(_word(program, "stopped"), f"program:{number}", {"because": text, "step": program.step + 1})
+        unit.record(word(program, "stopped"), f"program:{number}", {"because": text, "step": program.step + 1})
 
 
 def resume(act: Act, number: str, version: int, cause: str) -> None:
@@ -349,7 +251,7 @@ def resume(act: Act, number: str, version: int, cause: str) -> None:
             )  # fmt: skip
         save(act, program, version, state=move.target, stopped_because="", director_id=act.actor.id)
         keep(unit, program, "resumed", {"because": text, "step": program.step + 1}, program.content_hash)
-        unit.record(_word(program, "resumed"), f"program:{number}", {"because": text, "step": program.step + 1})
+        unit.record(word(program, "resumed"), f"program:{number}", {"because": text, "step": program.step + 1})
 
 
 def deviate(act: Act, number: str, version: int, tag: str, value: str, note: str) -> tuple[str, str]:
@@ -371,7 +273,7 @@ def deviate(act: Act, number: str, version: int, tag: str, value: str, note: str
         save(act, fresh, fresh.version, state="abandoned", stopped_because="")
         detail = {"because": text, "step": program.step + 1, "found": f"{tag} {value}".strip()}
         keep(unit, program, "deviation", detail, program.content_hash)
-        unit.record(_word(program, "ended by a deviation"), f"program:{number}", detail)
+        unit.record(word(program, "ended by a deviation"), f"program:{number}", detail)
         if program.practice:
             return "", "A practice run has no successor."
         return succeed(unit, stored(number))
@@ -385,56 +287,11 @@ def _found(unit: Unit, program: Program, tag: str, value: str, note: str) -> Non
     if value not in choices:
         raise InputError("value", value, "one of " + ", ".join(choices) if choices else "nothing: it has no position")
     if program.practice:
-        _write(unit, program, FieldEvent(0, "", "", "found", element.id, value), note, {})
+        write(unit, program, FieldEvent(0, "", "", "found", element.id, value), note, {})
         return
     network.record_found(unit, element, value, note)
-
-
-def put_fault(act: Act, number: str, kind: str, tag: str) -> None:
-    """A trainer puts a fault into the simulated plant of a practice run, or takes all of them out (no kind)."""
-    act.actor.needs("coordinator", "director", what="put a fault into a practice run")
-    with work(act) as unit:
-        if unit.done:
-            return
-        program = stored(number)
-        if not program.practice:
-            raise Refusal("faults are for practice only", f"{number} is not a practice run.", "Start a practice run.")
-        faults = [] if not kind else [*json.loads(program.faults), _fault(kind, tag)]
-        save(act, program, program.version, faults=canonical(faults))
-        unit.record("practice fault", f"program:{number}", {"kind": kind or "all taken out", "tag": tag})
-
-
-def _fault(kind: str, tag: str) -> dict[str, str]:
-    if kind not in plant.FAULTS:
-        raise InputError("kind", kind, "one of " + ", ".join(plant.FAULTS))
-    element = network.site().network.by_tag.get(tag)
-    if kind == "dead_meter":
-        return {"kind": kind, "element_id": "", "tag": ""}
-    if element is None:
-        raise InputError("tag", tag, "the tag of equipment in the network")
-    if kind == "stuck_blade" and not can_isolate(element):
-        raise InputError("tag", tag, "a device that isolates")
-    return {"kind": kind, "element_id": element.id, "tag": element.tag}
 
 
 def third_person_checks() -> bool:
     """Does the site want somebody else than director and operator to confirm the checks?"""
     return str(settings.get("checks_by")) == "third_person"
-
-
-def detector(number: str) -> dict[str, float]:
-    """What the simulated instruments of a practice run show for its present step, V, by what is touched."""
-    program = stored(number)
-    seen = as_view(program)
-    step = seen.current
-    if not program.practice or step is None or step.kind != "test":
-        return {}
-    faults = tuple(plant.Fault(f["kind"], f["element_id"]) for f in json.loads(program.faults))
-    site_now = plant.Plant(seen.order.network, seen.now, faults)
-    after = step.value == INSTRUMENT_AFTER
-    if step.value in (INSTRUMENT_BEFORE, INSTRUMENT_AFTER):
-        return {"known source": plant.read_known_source(site_now, after)}
-    if step.value == RESIDUAL:
-        first, second = plant.residual(site_now, step.element_id)
-        return {"first": first, "second": second}
-    return plant.read(site_now, step.node_id, step.pairs)

@@ -18,13 +18,14 @@ from spinel.core.errors import NotFound, Refusal, Stale
 from spinel.core.isolation.points import target_of
 from spinel.core.network.document import Element
 from spinel.core.network.field import Field, fold_field
+from spinel.core.network.now import FieldEvent
 from spinel.core.switching import load
 from spinel.core.switching.draft import Draft, draft_isolation
 from spinel.core.switching.life import ENDED, SIGNED, check_move
 from spinel.core.switching.order import ISOLATION, RESTORATION, Broken, Order
 from spinel.core.switching.restore import draft_restoration
 from spinel.core.switching.rules import Judged, judge, take
-from spinel.core.switching.steps import Step, as_data, events, from_data, shown_voltage
+from spinel.core.switching.steps import Step, as_data, from_data, shown_voltage
 from spinel.store import network as events_store
 from spinel.store import permits as numbers
 from spinel.store import programs as store
@@ -136,7 +137,7 @@ def draft(act: Act, job_number: str) -> str:
         here = network.site()
         number = numbers.next_number(Program, here.profile.terms["program_prefix"])
         made = draft_isolation(here.study, here.field, here.network.get(job.element_id), number)
-        _insert(
+        insert(
             unit, job, number, number, ISOLATION, content_of(here, made.order, job, here.field, made.steps, made), ""
         )
         redraft_restoration(unit, number)
@@ -187,7 +188,7 @@ def _energizing(order: Order, start: Field, steps: Sequence[Step]) -> int | None
     return None
 
 
-def _insert(
+def insert(
     unit: Unit, job: Job, number: str, hold: str, purpose: str, content: dict[str, Any], follows: str,
     *, practice: bool = False, origin: int | None = None, state: str = "draft", base: int | None = None,
 ) -> int:  # fmt: skip
@@ -229,7 +230,7 @@ def redraft_restoration(unit: Unit, hold: str) -> str:
     content = content_of(here, order, current.job, start, steps)
     if waiting is None:
         number = numbers.next_number(Program, here.profile.terms["program_prefix"])
-        _insert(unit, current.job, number, hold, RESTORATION, content, current.number, origin=current.origin_event)
+        insert(unit, current.job, number, hold, RESTORATION, content, current.number, origin=current.origin_event)
         return number
     if waiting.content_hash != content_hash(content) and waiting.state in ("draft", *SIGNED):
         voided = waiting.state in SIGNED
@@ -254,38 +255,12 @@ def succeed(unit: Unit, program: Program) -> tuple[str, str]:
         return "", f"{why.why} {why.remedy}"
     number = numbers.next_number(Program, here.profile.terms["program_prefix"])
     content = content_of(here, made.order, program.job, here.field, made.steps, made)
-    _insert(unit, program.job, number, program.hold, ISOLATION, content, program.number, origin=program.origin_event)
+    insert(unit, program.job, number, program.hold, ISOLATION, content, program.number, origin=program.origin_event)
     redraft_restoration(unit, program.hold)
     return number, ""
 
 
-def practise(act: Act, number: str) -> str:
-    """A practice run of a program: its steps, a field of its own, nothing of it ever in the record."""
-    act.actor.needs("coordinator", "person_in_charge", "director", what="start a practice run")
-    with work(act) as unit:
-        if unit.done:
-            return unit.done.partition(":")[2]
-        program = stored(number)
-        seen = as_view(program)
-        if seen.practice:
-            raise Refusal("practice of a program", f"{number} is itself a practice run.", "Practise the program.")
-        here = network.site()
-        own = numbers.next_number(Program, here.profile.terms["practice_prefix"])
-        order = Order(seen.purpose, own, seen.order.target, seen.order.study, seen.order.origin)
-        rest = judge(order, _renamed(seen.fields[0], seen.hold, own), seen.steps)
-        if rest.first is not None:
-            raise rest.first.refusal()
-        content = {**seen.content, "hold": own, "of": number, "of_hold": seen.hold}
-        made = _insert(
-            unit, program.job, own, own, seen.purpose, content, number, practice=True, state="released",
-            origin=program.origin_event, base=events_store.last_event_id(),
-        )  # fmt: skip
-        if seen.purpose == RESTORATION:
-            _play_isolation(made, act, seen, own)
-    return own
-
-
-def _renamed(start: Field, hold: str, own: str) -> Field:
+def renamed(start: Field, hold: str, own: str) -> Field:
     """The field with what hangs under one hold hanging under another."""
 
     def swap(names: tuple[str, ...]) -> tuple[str, ...]:
@@ -295,15 +270,6 @@ def _renamed(start: Field, hold: str, own: str) -> Field:
     grounds = tuple(replace(g, hold=own) if g.hold == hold else g for g in start.grounds)
     proofs = tuple(replace(p, hold=own) if p.hold == hold else p for p in start.proofs)
     return replace(start, devices=devices, grounds=grounds, proofs=proofs)
-
-
-def _play_isolation(program_id: int, act: Act, seen: ProgramView, own: str) -> None:
-    """A practice of a restoration begins where its isolation ends: that is played first."""
-    isolation = next(p for p in reversed(store.of_hold(seen.hold)) if p.purpose == ISOLATION and not p.practice)
-    for step in as_view(isolation).steps:
-        for event in events(step, own):
-            detail = canonical({"pairs": list(event.pairs)}) if event.pairs else "{}"
-            events_store.add_practice_event(program_id, act.at, "practice", event, "as isolated", detail)
 
 
 def stored(number: str) -> Program:
@@ -330,7 +296,7 @@ def _base(program: Program, here: Site) -> Field:
     base = network.field_as_of(program.base_event)
     if not program.practice:
         return base
-    return _renamed(base, json.loads(program.content)["of_hold"], program.hold)
+    return renamed(base, json.loads(program.content)["of_hold"], program.hold)
 
 
 def as_view(p: Program) -> ProgramView:
@@ -399,3 +365,20 @@ def keep(unit: Unit, program: Program, kind: str, detail: Mapping[str, Any], sig
     store.add_record(
         program.id, kind, actor.id, actor.name, signed_hash, canonical(dict(detail)), unit.act.at
     )  # fmt: skip
+
+
+def word(program: Program, what: str) -> str:
+    """How the ledger names an act on a program: practice is told apart from the first word on."""
+    return ("practice " if program.practice else "program ") + what
+
+
+def write(unit: Unit, program: Program, event: FieldEvent, note: str, detail: Mapping[str, Any]) -> None:
+    """A field event, or for a practice an event of its own that never reaches the field."""
+    text = canonical(dict(detail)) if detail else "{}"
+    at, actor = unit.act.at, unit.act.actor.name
+    if program.practice:
+        events_store.add_practice_event(program.id, at, actor, event, note, text)
+        return
+    events_store.add_event(
+        at, actor, event.kind, event.element_id, event.value, note, hold=event.hold, node_id=event.node_id, detail=text
+    )

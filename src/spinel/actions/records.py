@@ -7,14 +7,14 @@ from dataclasses import dataclass
 from spinel.actions import network
 from spinel.store import ledger
 from spinel.store.ledger import Entry, Verdict
-from spinel.store.models import Job, Permit
+from spinel.store.models import Job, Permit, Program
 
 __all__ = ["Entry", "Hit", "Verdict", "entries", "filters", "find", "head", "since", "verify"]
 
 
 @dataclass(frozen=True)
 class Hit:
-    """``kind``: equipment, job or permit; ``key`` identifies it."""
+    """``kind``: equipment, job, permit or program; ``key`` identifies it."""
 
     kind: str
     key: str
@@ -63,4 +63,7 @@ def find(text: str) -> list[Hit]:
     for permit in Permit.select().order_by(Permit.id.desc()):
         if wanted in permit.number.casefold():
             hits.append(Hit("permit", permit.number, permit.number, permit.state.replace("_", " ")))
+    for program in Program.select(Program.number, Program.state).order_by(Program.id.desc()):
+        if wanted in program.number.casefold():
+            hits.append(Hit("program", program.number, program.number, program.state))
     return hits[:12]

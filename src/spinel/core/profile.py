@@ -59,8 +59,8 @@ NORTH_AMERICAN = Profile(
         ),
         "program_caution": (
             "Local codes, the site's electrical safety program and the equipment maker's instructions govern. "
-            "A qualified person must verify each step and the state of the equipment. Until the last proof and the last "
-            "ground, everything is live. If anything is not as written: stop."
+            "A qualified person must verify each step and the state of the equipment. Until the last proof and the "
+            "last ground, everything is live. If anything is not as written: stop."
         ),
     },
     sources={

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from spinel.actions import box, console, jobs, program_moves, programs
+from spinel.actions import box, console, jobs, practice, program_moves, programs
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL
 from spinel.core.switching.order import RESTORATION
 from spinel.core.switching.steps import Step
@@ -114,7 +114,7 @@ def _to_be_checked(demo: Demo) -> None:
     """T1's isolation waits for its check, and is being practised with a blade that stays closed."""
     job = _job(demo, -2, "T1", "retorque", "Tighten the low-voltage bushings of T1")
     number = programs.draft(demo.act("maren", -1.5), job)
-    practice = programs.practise(demo.act("ivo", -1), number)
-    console.put_fault(demo.act("tavi", -0.9), practice, "stuck_blade", "52-A")
-    _start(demo, -0.8, practice)
-    _run(demo, -0.8, practice, until=5)
+    run = practice.practise(demo.act("ivo", -1), number)
+    practice.put_fault(demo.act("tavi", -0.9), run, "stuck_blade", "52-A")
+    _start(demo, -0.8, run)
+    _run(demo, -0.8, run, until=5)

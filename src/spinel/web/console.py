@@ -10,7 +10,7 @@ from typing import Any
 
 from flask import Blueprint, Response, make_response, redirect, render_template, request, url_for
 
-from spinel.actions import console, network, people, programs
+from spinel.actions import console, network, people, practice, programs
 from spinel.core.errors import InputError, NotAllowed, Refusal, Stale
 from spinel.web import forms
 from spinel.web.drawing import detail
@@ -35,7 +35,7 @@ def _content(number: str, failed: forms.Failed | None = None, said: str = "") ->
     assert who is not None
     return {
         "program": seen, "c": seen.content, "step": step, "after": drawing, "failed": failed, "said": said, "me": who,
-        "places": places(seen), "everybody": people.everybody(), "detector": console.detector(number),
+        "places": places(seen), "everybody": people.everybody(), "detector": practice.detector(number),
         "instrument": _instrument(seen), "third": console.third_person_checks(),
         "tags": sorted(e.tag for e in network.site().network.elements if network.findable(e)),
     }  # fmt: skip

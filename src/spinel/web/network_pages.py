@@ -101,9 +101,20 @@ def found(element_id: str):
     )
 
 
+@pages.post("/network/correct/<element_id>")
+def correct(element_id: str):
+    value, reason = forms.text("value"), forms.text("reason")
+    return forms.attempt(
+        "correct",
+        lambda: network.correct(act(), element_id, value, reason),
+        lambda touched: _told(element_id, touched),
+        lambda failed: _page(element_id, failed),
+    )
+
+
 def _told(element_id: str, touched: list[str]) -> str:
-    stopped = f" Suspended: {', '.join(touched)}." if touched else ""
-    forms.said(f"Recorded what you found.{stopped}")
+    stopped = f" Stopped or suspended: {', '.join(touched)}." if touched else ""
+    forms.said(f"Recorded.{stopped}")
     return url_for("network.page", e=element_id)
 
 

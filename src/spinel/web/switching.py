@@ -7,7 +7,7 @@ from typing import Any
 
 from flask import Blueprint, render_template, request, url_for
 
-from spinel.actions import box, console, network, people, program_moves, programs
+from spinel.actions import box, console, network, people, practice, program_moves, programs
 from spinel.actions.acting import Act
 from spinel.core.errors import InputError
 from spinel.core.switching.edit import ADDABLE
@@ -148,11 +148,11 @@ def _deviate(a: Act, number: str, version: int) -> Any:
 
 
 def _practise(a: Act, number: str, version: int) -> Any:
-    return programs.practise(a, number)
+    return practice.practise(a, number)
 
 
 def _fault(a: Act, number: str, version: int) -> None:
-    console.put_fault(a, number, forms.text("kind"), forms.text("tag"))
+    practice.put_fault(a, number, forms.text("kind"), forms.text("tag"))
 
 
 #: What can be posted to a program, and what is said when it was recorded.

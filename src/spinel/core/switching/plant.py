@@ -1,7 +1,7 @@
 """The simulated plant of a practice run, and the voltage detector that reads it. Never part of any record.
 
 The true state follows what is operated, except where a fault was put in: a blade that stays closed on one phase, a
-back-feed that nobody recorded, a meter that is dead. The detector reads the truth; the record knows only what people say.
+back-feed that nobody recorded, a meter that is dead. The detector reads the truth; the record knows what people say.
 """
 
 from __future__ import annotations

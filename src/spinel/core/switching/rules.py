@@ -101,7 +101,8 @@ def _well_formed(order: Order, step: Step) -> Iterator[Broken]:
 
 _PHASES = {
     ISOLATION: (
-        "people are told", "devices are operated, checked, locked and tagged", "mechanical energy is blocked or released",
+        "people are told", "devices are operated, checked, locked and tagged",
+        "mechanical energy is blocked or released",
         "the start is tried", "residual voltage is read and bled", "the instrument is proved",
         "absence of voltage is tested", "the instrument is proved again", "grounds are applied", "it is handed over",
     ),

@@ -28,7 +28,8 @@ def standing(order: Order, now: Field, step: Step, element: Element) -> Iterator
     if here.none_because:
         why = f"{element.tag} has no figure: {here.none_because}."
     else:
-        why = f"{element.tag} has {here.energy_cal_cm2:.1f} cal/cm², above the ceiling of {here.ceiling_cal_cm2:g} cal/cm²."
+        energy = f"{here.energy_cal_cm2:.1f} cal/cm²"
+        why = f"{element.tag} has {energy}, above the ceiling of {here.ceiling_cal_cm2:g} cal/cm²."
     yield Broken(
         "no step above the ceiling or without a figure",
         why,
@@ -108,7 +109,8 @@ def _close(order: Order, now: Field, step: Step, e: Element) -> Iterator[Broken]
         )  # fmt: skip
     if not e.fault_make and load.energizes(network, now, e, position, order.target.nodes):
         yield Broken(
-            "first energized by a device that makes onto a fault", f"{e.tag} would bring voltage to where people worked.",
+            "first energized by a device that makes onto a fault",
+            f"{e.tag} would bring voltage to where people worked.",
             "Close it dead; energize by a device that can make onto a fault.",
         )  # fmt: skip
 
@@ -123,7 +125,8 @@ def _lock(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element
             )  # fmt: skip
         if device.position not in isolating_positions(e) or not device.checked:
             yield Broken(
-                "a lock goes on a checked device only", f"{e.tag} is not checked {' or '.join(isolating_positions(e))}.",
+                "a lock goes on a checked device only",
+                f"{e.tag} is not checked {' or '.join(isolating_positions(e))}.",
                 "Operate it, look that it moved and stayed, then lock it.",
             )  # fmt: skip
         return
@@ -173,7 +176,8 @@ def _supplies_left(order: Order, now: Field) -> Iterator[Broken]:
         if e.kind in SUPPLIES:
             through = ", ".join(w.tag for w in way if w.id != e.id) or "nothing between"
             yield Broken(
-                "isolated: every way from every source is open, checked and locked", f"{e.tag} still reaches the target "
+                "isolated: every way from every source is open, checked and locked",
+                f"{e.tag} still reaches the target "
                 f"by way of {through}.", "Open, check, lock and tag a device that isolates on that way.",
             )  # fmt: skip
 

@@ -97,9 +97,10 @@ def test(
 ) -> Step:  # fmt: skip
     volts = shown_voltage(*voltage) if voltage else ""
     high = voltage is not None and voltage[0] > HIGH_VOLTAGE_V
+    how = "each conductor with the high-voltage detector" if high else "every pair"
     words = {
         INSTRUMENT_BEFORE: "PROVE THE INSTRUMENT on a known source",
-        PROOF: f"TEST {'each conductor with the high-voltage detector' if high else 'every pair'} for absence of voltage",
+        PROOF: f"TEST {how} for absence of voltage",
         INSTRUMENT_AFTER: "PROVE THE INSTRUMENT AGAIN on a known source",
         RESIDUAL: "WAIT its discharge time, READ the residual voltage twice",
     }[what]

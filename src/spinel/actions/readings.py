@@ -1,0 +1,94 @@
+"""Readings typed on the console: what makes a test good, and what is recorded when it is not."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import replace
+from typing import Any
+
+from spinel.actions import network, review
+from spinel.actions.acting import Unit
+from spinel.actions.programs import ProgramView, keep, save, stored, word, write
+from spinel.core.errors import InputError, Refusal
+from spinel.core.isolation import absence
+from spinel.core.network.field import FAILED, INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL
+from spinel.core.network.now import VOLTAGE_PRESENT, FieldEvent
+from spinel.core.switching.steps import Step, events
+from spinel.store.models import Program
+
+
+def tested(
+    unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_it: Mapping[str, str], detail: dict[str, Any]
+) -> str:  # fmt: skip
+    """Read what was typed. Empty when the test is good; otherwise what was recorded instead of the step."""
+    limit = seen.order.study.profile.absence_limit_v
+    if step.value in (INSTRUMENT_BEFORE, INSTRUMENT_AFTER):
+        return _instrument(unit, program, seen, step, said_of_it, detail)
+    readings = absence.check_readings(step.pairs, _by_pair(said_of_it, len(step.pairs), step.pairs))
+    detail["readings_v"] = readings
+    if step.value == RESIDUAL:
+        first, second = readings["first"], readings["second"]
+        if absence.residual_falls(first, second, limit):
+            return ""
+        why = f"Residual voltage of {step.identity} went from {first:g} V to {second:g} V: a source is still connected."
+    else:
+        high = absence.present(readings, limit)
+        if not high:
+            return ""
+        shown = ", ".join(f"{pair} {volts:g} V" for pair, volts in high.items())
+        why = f"Voltage is present at {step.identity}: {shown}."
+    _voltage(unit, program, step, why, detail)
+    return "stopped"
+
+
+def _by_pair(said_of_it: Mapping[str, str], count: int, pairs: tuple[str, ...]) -> dict[str, str]:
+    """The form's fields reading_0, reading_1 ... by pair."""
+    return {pairs[i]: said_of_it.get(f"reading_{i}", "") for i in range(count)}
+
+
+def _voltage(unit: Unit, program: Program, step: Step, why: str, detail: Mapping[str, Any]) -> None:
+    event = FieldEvent(0, "", "", "found", step.element_id, VOLTAGE_PRESENT, program.hold, step.node_id)
+    write(unit, program, event, why, detail)
+    _halt(unit, program, f"{why} Stop, find what feeds it, do not bleed, do not ground.")
+    if not program.practice:
+        here = network.site()
+        review.after_found(unit, here, here.network.element[step.element_id], "with voltage present")
+
+
+def _halt(unit: Unit, program: Program, reason: str, **changes: object) -> None:
+    fresh = stored(program.number)
+    save(unit.act, fresh, fresh.version, state="stopped", stopped_because=reason, **changes)
+    keep(unit, fresh, "stopped", {"because": reason}, fresh.content_hash)
+    unit.record(word(program, "stopped"), f"program:{program.number}", {"because": reason})
+
+
+def _instrument(
+    unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_it: Mapping[str, str], detail: dict[str, Any]
+) -> str:  # fmt: skip
+    """The instrument on a known source. Wrong before: take another. Wrong after: every test since is void."""
+    name = " ".join(said_of_it.get("instrument", "").split())
+    if not 2 <= len(name) <= 40:
+        raise InputError("instrument", name, "which instrument: its number or name, 2 to 40 characters")
+    source = absence.READING_V.parse(said_of_it.get("source_v", ""), "source_v")
+    if not source >= 10:
+        raise InputError("source_v", source, "a known source of 10 V or more")
+    reading = absence.READING_V.parse(said_of_it.get("reading_v", ""), "reading_v")
+    detail |= {"instrument": name, "source_v": source, "reading_v": reading}
+    good = absence.instrument_works(reading, source)
+    if step.value == INSTRUMENT_BEFORE:
+        if not good:
+            raise Refusal(
+                "the instrument is proved before and after", f"{name} reads {reading:g} V on a source of {source:g} V.",
+                "Take it out of service and prove another.", "reading_v",
+            )  # fmt: skip
+        return ""
+    before = next(r for r in reversed(seen.valid("confirmed")) if "instrument" in r.detail)
+    if name != before.detail["instrument"]:
+        raise InputError("instrument", name, f"the instrument of the tests: {before.detail['instrument']}")
+    if good:
+        return ""
+    write(unit, program, replace(events(step, program.hold)[0], value=FAILED), "instrument failed its check", detail)
+    first = next(i for i in range(program.step, -1, -1) if seen.steps[i].value == INSTRUMENT_BEFORE)
+    _halt(unit, program, f"{name} reads {reading:g} V on a source of {source:g} V: out of service, every test since is "
+          "void. Repeat the whole test with another.", step=first)  # fmt: skip
+    return "repeat"
