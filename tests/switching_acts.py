@@ -22,12 +22,12 @@ def readings(step, voltage=None, meter=120.0):
     return {f"reading_{i}": str(voltage or 0.3) if i == 0 else "0.3" for i in range(len(step.pairs))}
 
 
-def ready(number, act_=act):
+def ready(number, act_=act, operator="bram"):
     seen = programs.view(number)
     program_moves.check(act_("ivo"), number, seen.version, seen.content_hash)
     seen = programs.view(number)
     program_moves.release(act_("tavi"), number, seen.version, seen.content_hash)
-    console.start(act_("ivo"), number, programs.view(number).version, person("bram"))
+    console.start(act_("ivo"), number, programs.view(number).version, person(operator))
 
 
 def confirm(number, login="ivo", act_=act, **typed):

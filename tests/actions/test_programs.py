@@ -3,7 +3,7 @@
 import pytest
 
 from demo_acts import act, element_id, person
-from spinel.actions import box, console, jobs, network, practice, program_moves, programs, records
+from spinel.actions import board, box, console, jobs, network, practice, program_moves, programs, records
 from spinel.core.errors import InputError, NotAllowed, NotFound, Refusal, Stale
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL
 from switching_acts import confirm, ready, run, start_job
@@ -208,6 +208,7 @@ def test_what_is_found_stops_programs_ends_proofs_and_warns(isolated):
     network.report_found(act("edda"), element_id("52-A"), "withdrawn", "Somebody worked on its shutter")
     assert box.view(number).unsound[0].rule == "no handover without proof"
     assert programs.view(number).last("warned").detail["people"] == ["Nils Abara"]
+    assert [w[0] for w in board.warnings_for(person("nils"))] == [number] and board.warnings_for(person("wanda")) == []
     with pytest.raises(Refusal, match="not proved dead"):
         box.hang(act("sorcha"), number, "S-1")
 
@@ -236,6 +237,41 @@ def test_the_lock_of_somebody_absent_takes_two(isolated):
             box.absent(act(login), number, person("nils"), why)
     assert box.absent(act("sorcha"), number, person("nils"), why) is True
     assert box.locks_on(number) == () and records.verify().broken_at is None
+
+
+def test_an_isolation_lock_is_taken_off_by_the_operator_who_hung_it(isolated):
+    from spinel.actions import people
+
+    _, number = isolated
+    box.take(act("sorcha"), number)
+    box.complete(act("sorcha"), number)
+    people.add_person(act("maren"), "olga", "Olga Berg", "a long password", ["operator"])
+    for task in ("operate", "test"):
+        for kind in ("medium-voltage switchgear", "switchboard", "transformer"):
+            people.add_qualification(act("maren"), "olga", task, kind, act("ivo").now.date())
+    restoration = next(p.number for p in programs.lines() if p.hold == number and p.purpose == "restoration")
+    ready(restoration, operator="olga")
+    run(restoration, until="lock")
+    with pytest.raises(Refusal, match="Bram Castel hung the lock"):
+        confirm(restoration)
+    why = "He was called away to the hospital; spoken to by phone"
+    assert box.absent(act("maren"), number, person("bram"), why) is False
+    assert box.absent(act("sorcha"), number, person("bram"), why) is True
+    assert run(restoration).state == "done"
+
+
+def test_what_was_abandoned_has_a_successor_that_goes_on_from_the_state_as_it_is():
+    number = programs.draft(act("maren"), start_job("MC2"))
+    ready(number)
+    run(number, until="block")
+    console.stop(act("ivo"), number, "The shift ends")
+    program_moves.abandon(act("tavi"), number, programs.view(number).version, "Goes on tomorrow")
+    back = next(p.number for p in programs.lines() if p.hold == number and p.purpose == "restoration")
+    assert [s.kind for s in programs.view(back).steps] == ["notify", "inspect", "lock", "operate", "check"]
+    successor, none = programs.draft_successor(act("maren"), number)
+    assert none == "" and [s.kind for s in programs.view(successor).steps[:2]] == ["notify", "block"]
+    with pytest.raises(Refusal, match="follows what was abandoned"):
+        programs.draft_successor(act("maren"), number)
 
 
 def test_a_practice_run_leaves_no_trace_in_the_field():

@@ -107,6 +107,15 @@ def strip(now: datetime) -> Strip:
                   *(t for t in taps if not t.late)), locks)  # fmt: skip
 
 
+def warnings_for(person_id: int | None) -> list[tuple[str, str, str]]:
+    """Where a lock of this person hangs on a box whose isolation something was found in: hold, why, when."""
+    found = []
+    for r in programs.warnings():
+        if any(lock.person_id == person_id and lock.at <= r.at for lock in box.locks_on(r.program.hold)):
+            found.append((r.program.hold, json.loads(r.detail)["because"], r.at))
+    return found
+
+
 def board(now: datetime) -> Board:
     """Everything that the board shows."""
     here = network.site()

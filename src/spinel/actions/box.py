@@ -21,7 +21,8 @@ from spinel.core.switching.step_rules import unproved
 from spinel.store import programs as store
 from spinel.store.models import Program
 
-_KINDS = ("box taken", "lock hung", "lock removed", "owner absent", "absent lock removed", "work complete")
+_KINDS = ("box taken", "lock hung", "lock removed", "owner absent", "absent lock removed", "work complete",
+          "operator absent", "isolation locks freed")  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -80,6 +81,29 @@ def _fold(hold: str) -> tuple[dict[str, Any], tuple[PersonalLock, ...]]:
         elif r.kind == "work complete":
             state |= {"complete": True, "completed_by": r.person_name}
     return state, tuple(hung.values())
+
+
+@dataclass(frozen=True)
+class Hung:
+    """Who hung an isolation lock. ``freed``: the absent-owner procedure lets another operator take it off."""
+
+    person_id: int
+    name: str
+    freed: bool
+
+
+def isolation_locks(hold: str) -> dict[str, Hung]:
+    """Who hung each isolation lock of a hold, by the tag of the device."""
+    freed = {json.loads(r.detail)["owner"] for r in store.box_records(hold, ["isolation locks freed"])}
+    found = {}
+    for r in store.box_records(hold, ["confirmed"]):
+        detail = json.loads(r.detail)
+        if "locked" in detail["acts"]:
+            owner = detail["operator_id"]
+            found[detail["identity"]] = Hung(owner, detail["operator"], owner in freed)
+        elif "unlocked" in detail["acts"]:
+            found.pop(detail["identity"], None)
+    return found
 
 
 def anything_left(hold: str) -> bool:
@@ -200,7 +224,7 @@ def remove(act: Act, hold: str) -> None:
 def absent(act: Act, hold: str, owner: int, reason: str) -> bool:
     """The absent-owner procedure, one half at a time: a coordinator and the person in charge, two people.
 
-    True when this was the second half and the lock is off.
+    True when this was the second half: a personal lock is off, isolation locks may be taken off by another operator.
     """
     act.actor.needs("coordinator", "person_in_charge", what="remove the lock of somebody absent")
     text = reason.strip()
@@ -210,15 +234,17 @@ def absent(act: Act, hold: str, owner: int, reason: str) -> bool:
         if unit.done:
             return False
         program, box = _handed_over(hold)
-        lock = next((p for p in box.locks if p.person_id == owner), None)
+        lock = next((p for p in box.locks if p.person_id == owner), None) or _operators_lock(hold, owner)
         if lock is None:
-            raise NotFound("personal lock of person", owner)
+            raise NotFound("lock of person", owner)
+        hers = any(p.person_id == owner for p in box.locks)
         if owner == act.actor.id:
             raise Refusal("a lock is removed by whoever hung it", "It is your own.", "Take it off yourself.")
         own_half = _half(act, box)
         first = lock.absent
         if first is None:
-            _record(act, program, "owner absent", {"owner": owner, "reason": text, "half": own_half})
+            kind = "owner absent" if hers else "operator absent"
+            _record(act, program, kind, {"owner": owner, "reason": text, "half": own_half})
             unit.record("owner absent", f"program:{program.number}", {"owner": lock.name, "reason": text})
             return False
         if first["by_id"] == act.actor.id or first["half"] == own_half:
@@ -226,10 +252,24 @@ def absent(act: Act, hold: str, owner: int, reason: str) -> bool:
                 "an absent owner's lock needs two", f"{first['by']} gave the {first['half'].replace('_', ' ')}'s half.",
                 "The other half is the person in charge's or a coordinator's, somebody else.",
             )  # fmt: skip
-        _record(act, program, "absent lock removed", {"owner": owner, "reason": text, "with": first["by"]})
+        kind = "absent lock removed" if hers else "isolation locks freed"
+        _record(act, program, kind, {"owner": owner, "reason": text, "with": first["by"]})
         unit.record("absent owner's lock removed", f"program:{program.number}",
                     {"owner": lock.name, "lock": lock.lock, "with": first["by"], "reason": text})  # fmt: skip
     return True
+
+
+def _operators_lock(hold: str, owner: int) -> PersonalLock | None:
+    """The isolation locks of an operator who is absent, as one lock: two people may free them for another operator."""
+    tag = next((t for t, hung in isolation_locks(hold).items() if hung.person_id == owner and not hung.freed), None)
+    if tag is None:
+        return None
+    said = None
+    for r in store.box_records(hold, ["operator absent"]):
+        detail = json.loads(r.detail)
+        if detail["owner"] == owner:
+            said = {**detail, "by": r.person_name, "by_id": r.person_id, "at": r.at}
+    return PersonalLock(owner, isolation_locks(hold)[tag].name, tag, "", said)
 
 
 def _half(act: Act, box: Box) -> str:
@@ -272,7 +312,7 @@ def may_restore(hold: str) -> None:
         raise Refusal(
             "restoration follows its isolation", "The isolation has not ended.", "Execute or abandon it first."
         )
-    if program.state == "done" and not state["complete"] and state["taken_by"]:
+    if program.state == "done" and not state["complete"]:
         raise Refusal(
             "restoration follows the work", "Work is not declared complete.", "The person in charge declares it."
         )

@@ -181,6 +181,8 @@ def _keep_as_found(unit: Unit, program: Program, seen: ProgramView, step: int, w
 
 def _done(unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_it: Mapping[str, str]) -> str:
     detail: dict[str, Any] = {}
+    if "unlocked" in step.acts and not program.practice:
+        _own_lock(program, step)
     if step.kind == "test":
         outcome = tested(unit, program, seen, step, said_of_it, detail)
         if outcome:
@@ -202,13 +204,24 @@ def _done(unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_i
     save(unit.act, program, program.version, step=program.step + 1, **changes)
     payload = {
         "step": program.step + 1, "acts": list(step.acts), "identity": step.identity, "action": step.action,
-        "operator": seen.operator, **detail,
+        "operator": seen.operator, "operator_id": seen.operator_id, **detail,
     }  # fmt: skip
     keep(unit, program, "confirmed", payload, program.content_hash)
     unit.record(word(program, "step confirmed"), f"program:{program.number}", payload)
     if last:
         unit.record(word(program, "done"), f"program:{program.number}", {"hold": program.hold})
     return "done" if last else "confirmed"
+
+
+def _own_lock(program: Program, step: Step) -> None:
+    """An isolation lock is taken off by the operator who hung it."""
+    hung = box.isolation_locks(program.hold).get(step.identity)
+    if hung is not None and hung.person_id != program.operator_id and not hung.freed:
+        raise Refusal(
+            "a lock is removed by whoever hung it", f"{hung.name} hung the lock on {step.identity}.",
+            f"Name {hung.name} as operator from here on; for somebody absent, the person in charge and a coordinator "
+            "record it on the box.",
+        )  # fmt: skip
 
 
 def _person_in_charge(seen: ProgramView, said_of_it: Mapping[str, str]) -> int:

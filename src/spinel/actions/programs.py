@@ -19,11 +19,13 @@ from spinel.core.isolation.points import target_of
 from spinel.core.network.document import Element
 from spinel.core.network.field import Field, fold_field
 from spinel.core.network.now import FieldEvent
+from spinel.core.network.ways import touching
+from spinel.core.permit.life import WITH_WINDOW
 from spinel.core.switching import load
 from spinel.core.switching.draft import Draft, draft_isolation
 from spinel.core.switching.life import ENDED, SIGNED, check_move
 from spinel.core.switching.order import ISOLATION, RESTORATION, Broken, Order
-from spinel.core.switching.restore import draft_restoration
+from spinel.core.switching.restore import draft_restoration, left_as_it_is
 from spinel.core.switching.rules import Judged, judge, take
 from spinel.core.switching.steps import Step, as_data, from_data, shown_voltage
 from spinel.store import network as events_store
@@ -137,11 +139,29 @@ def draft(act: Act, job_number: str) -> str:
         here = network.site()
         number = numbers.next_number(Program, here.profile.terms["program_prefix"])
         made = draft_isolation(here.study, here.field, here.network.get(job.element_id), number)
-        insert(
-            unit, job, number, number, ISOLATION, content_of(here, made.order, job, here.field, made.steps, made), ""
-        )
+        content = content_of(here, made.order, job, here.field, made.steps, made)
+        content["notes"] += _others(here, made, job)
+        insert(unit, job, number, number, ISOLATION, content, "")
         redraft_restoration(unit, number)
     return number
+
+
+def _others(here: Site, made: Draft, job: Job) -> list[str]:
+    """Permits and programs of other jobs that this one touches: two crews on one circuit warn each other."""
+    inside = touching(here.network, made.isolation.region)
+    found = []
+    for permit in numbers.permits_in(WITH_WINDOW):
+        at = json.loads(permit.content)["equipment"]
+        if at["id"] in inside:
+            state = permit.state.replace("_", " ")
+            found.append(f"{permit.number} at {at['tag']} is {state}: this cuts it off. Tell them.")
+    own = {s.element_id for s in made.steps}
+    for other in store.programs_in(("checked", "released", "executing", "stopped", "done")):
+        steps = json.loads(other.content)["steps"]
+        ended = other.state == "done" and not box.anything_left(other.hold)
+        if other.job_id != job.id and not ended and own & {s["element_id"] for s in steps if s["kind"] == "operate"}:
+            found.append(f"{other.number} operates devices of this program too. Settle with them who is first.")
+    return found
 
 
 def content_of(
@@ -160,7 +180,7 @@ def content_of(
             "voltage_v": node.nominal_voltage_v, "current": node.current,
         },
         "steps": [as_data(s) for s in steps],
-        "notes": list(made.notes) if made else [],
+        "notes": list(made.notes if made else left_as_it_is(order, _end(order, start, steps))),
         "cut": [{"tag": s.tag, "kind": s.kind_name} for s in made.isolation.cut_off] if made else [],
         "points": [_point(here, p, made) for p in made.isolation.points] if made else [],
         "inside": [f"{s.supply.name}, {shown_voltage(s.supply.voltage_v, s.supply.current)}, isolated by "
@@ -173,6 +193,12 @@ def content_of(
 
 def _point(here: Site, e: Element, made: Draft) -> dict[str, Any]:
     return {"tag": e.tag, "way": [w.tag for w in made.isolation.ways.get(e.id, ())]}
+
+
+def _end(order: Order, start: Field, steps: Sequence[Step]) -> Field:
+    for step in steps:
+        start = take(order, start, step)
+    return start
 
 
 def _energizing(order: Order, start: Field, steps: Sequence[Step]) -> int | None:
@@ -239,6 +265,19 @@ def redraft_restoration(unit: Unit, hold: str) -> str:
         unit.record("program drafted anew", f"program:{waiting.number}",
                     {"content_hash": content_hash(content), "voided": voided})  # fmt: skip
     return str(waiting.number)
+
+
+def draft_successor(act: Act, number: str) -> tuple[str, str]:
+    """The successor of a program that was abandoned, when someone asks for it later."""
+    check_move("edit", "draft", act.actor.roles, ())
+    with work(act) as unit:
+        if unit.done:
+            return "", ""
+        program = stored(number)
+        latest = [p for p in store.of_hold(program.hold) if p.purpose == program.purpose and not p.practice][-1:]
+        if program.state != "abandoned" or program.practice or latest != [program]:
+            raise Refusal("a successor follows what was abandoned", f"{number} is {program.state}.", "Go on with it.")
+        return succeed(unit, program)
 
 
 def succeed(unit: Unit, program: Program) -> tuple[str, str]:

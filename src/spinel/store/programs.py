@@ -39,6 +39,12 @@ def box_records(hold: str, kinds: Iterable[str]) -> list[ProgramRecord]:
     return list(query.where((Program.hold == hold) & (ProgramRecord.kind.in_(list(kinds)))).order_by(ProgramRecord.id))
 
 
+def warnings() -> list[ProgramRecord]:
+    """Every warning to people whose lock hangs on a box, oldest first."""
+    query = ProgramRecord.select(ProgramRecord, Program).join(Program).where(ProgramRecord.kind == "warned")
+    return list(query.order_by(ProgramRecord.id))
+
+
 def add_record(
     program_id: int, kind: str, person_id: int | None, name: str, content_hash: str, detail: str, at: str
 ) -> None:  # fmt: skip

@@ -14,7 +14,7 @@ from werkzeug.exceptions import HTTPException, MethodNotAllowed
 from werkzeug.wrappers import Response as ResponseBase
 
 from spinel.actions import network, setup
-from spinel.actions.board import strip
+from spinel.actions.board import strip, warnings_for
 from spinel.actions.expiry import note_expired
 from spinel.actions.records import head
 from spinel.core.errors import (
@@ -131,7 +131,13 @@ def _register_hooks(app: Flask) -> None:
             "strip": strip(g.now) if has_network else None,
             "seen": g.seen,
             "me": session.actor(),
+            "warned": _warned() if has_network else [],
         }
+
+
+def _warned() -> list[tuple[str, str, str]]:
+    who = session.actor()
+    return warnings_for(who.id) if who else []
 
 
 def _register_errors(app: Flask) -> None:

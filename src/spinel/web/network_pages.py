@@ -107,14 +107,14 @@ def correct(element_id: str):
     return forms.attempt(
         "correct",
         lambda: network.correct(act(), element_id, value, reason),
-        lambda touched: _told(element_id, touched),
+        lambda touched: _told(element_id, touched, "The correction is recorded."),
         lambda failed: _page(element_id, failed),
     )
 
 
-def _told(element_id: str, touched: list[str]) -> str:
+def _told(element_id: str, touched: list[str], what: str = "Recorded what you found.") -> str:
     stopped = f" Stopped or suspended: {', '.join(touched)}." if touched else ""
-    forms.said(f"Recorded.{stopped}")
+    forms.said(f"{what}{stopped}")
     return url_for("network.page", e=element_id)
 
 

@@ -51,9 +51,18 @@ def _program(number: str, failed: forms.Failed | None = None):
     step = _step(seen)
     return render_template(
         "program.html", program=seen, c=seen.content, failed=failed, me=who, step=step, box=box.view(seen.hold),
-        linked=_linked(seen), why_not=program_moves.why_not(who, seen), everybody=people.everybody(), ADDABLE=ADDABLE,
+        linked=_linked(seen), operators_locks=_operators_locks(seen), ADDABLE=ADDABLE,
+        why_not=program_moves.why_not(who, seen), everybody=people.everybody(),
         FAULTS=FAULTS, **_after(seen, step),
     )  # fmt: skip
+
+
+def _operators_locks(seen: programs.ProgramView) -> list[box.PersonalLock]:
+    """The isolation locks of each operator, for the absent-owner procedure."""
+    owners = {
+        hung.person_id: (hung.name, tag) for tag, hung in box.isolation_locks(seen.hold).items() if not hung.freed
+    }
+    return [box.PersonalLock(i, name, f"isolation lock on {tag}", "") for i, (name, tag) in owners.items()]
 
 
 def _linked(seen: programs.ProgramView) -> list[Any]:
@@ -147,6 +156,10 @@ def _deviate(a: Act, number: str, version: int) -> Any:
     return console.deviate(a, number, version, forms.text("tag"), forms.text("value"), forms.text("note"))
 
 
+def _succeed(a: Act, number: str, version: int) -> Any:
+    return programs.draft_successor(a, number)
+
+
 def _practise(a: Act, number: str, version: int) -> Any:
     return practice.practise(a, number)
 
@@ -170,6 +183,7 @@ POSTS: dict[str, tuple[Callable[[Act, str, int], Any], str]] = {
     "stop": (_stop, "Stopped. Nobody operates anything until it is resumed."),
     "resume": (_resume, "Resumed at the same step."),
     "deviate": (_deviate, "Recorded. The program has ended."),
+    "succeed": (_succeed, "Drafted."),
     "practise": (_practise, "A practice run: nothing of it is real."),
     "fault": (_fault, "The simulated plant was changed."),
 }
@@ -180,7 +194,7 @@ def move(number: str, move: str):
     do, done = POSTS[move]
 
     def then(result: Any) -> str:
-        if move == "deviate":
+        if move in ("deviate", "succeed"):
             successor, why = result
             forms.said(f"{done} {'Its successor is ' + successor + '.' if successor else why}")
             return url_for("switching.program", number=successor or number)

@@ -38,6 +38,19 @@ def draft_restoration(
     return order, tuple(pen.steps), judged
 
 
+def left_as_it_is(order: Order, ends: Field) -> tuple[str, ...]:
+    """What the restoration does not bring back, in words: unknown at drafting, or held by somebody else's lock."""
+    notes = []
+    for e in _elements(order, ends.devices):
+        was, is_now = order.origin.device(e.id), ends.device(e.id)
+        others = [h for h in (*is_now.locks, *is_now.tags) if h != order.hold]
+        if others:
+            notes.append(f"{e.tag} stays {is_now.position or 'unknown'}: {', '.join(dict.fromkeys(others))} holds it.")
+        elif e.kind in SWITCHING and not was.known_or_automatic and is_now.position != was.position:
+            notes.append(f"{e.tag} stays {is_now.position}: nobody had recorded its position when this was drafted.")
+    return tuple(notes)
+
+
 def _elements(order: Order, ids: Iterable[str]) -> list[Element]:
     return [order.network.element[i] for i in ids if i in order.network.element]
 

@@ -47,6 +47,7 @@ TABLES = [
         content_hash TEXT NOT NULL, detail TEXT NOT NULL DEFAULT '{{}}' CHECK (json_valid(detail)),
         {_utc("at")}) STRICT""",
     "CREATE INDEX program_record_program ON program_record (program_id)",
+    "CREATE INDEX program_record_kind ON program_record (kind)",
     f"""CREATE TABLE practice_event (
         id INTEGER PRIMARY KEY, program_id INTEGER NOT NULL REFERENCES program(id), {_utc("at")}, actor TEXT NOT NULL,
         kind TEXT NOT NULL {_one_of("kind", EVENT_KINDS)}, element_id TEXT NOT NULL, value TEXT NOT NULL DEFAULT '',
