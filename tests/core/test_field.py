@@ -41,6 +41,18 @@ def test_a_proof_exists_only_after_the_second_instrument_check(demo_network, stu
     assert {p.point for p in happened(demo_network, start, steps[: kept + 1]).proofs} == {"n-t1p", "n-t1s"}
 
 
+def test_an_instrument_that_fails_its_second_check_leaves_no_proof(demo_network, study, start):
+    steps = draft_isolation(study, start, demo_network.by_tag["T1"], "H").steps
+    tested = happened(demo_network, start, [s for s in steps[:16] if s.value != "instrument_after"])
+    assert tested.testing["H"]
+    failed = FieldEvent(1, "t", "a", "tested", demo_network.by_tag["T1"].id, "failed", "H")
+    void = fold_field(demo_network, [failed], tested)
+    assert void.proofs == () and void.testing == {}
+    # a second check that is good afterwards proves nothing of what was tested before
+    good = FieldEvent(2, "t", "a", "tested", demo_network.by_tag["T1"].id, "instrument_after", "H")
+    assert fold_field(demo_network, [good], void).proofs == ()
+
+
 @pytest.mark.parametrize(
     ("kind", "tag", "value", "stands"),
     [

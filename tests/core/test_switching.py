@@ -187,8 +187,8 @@ def check_swaps(purpose, order, start, steps, judged, site, dice):
     target = [n for n in order.target.nodes]
     own = per_thing(steps)
     pairs = list(combinations(range(len(steps)), 2))
-    if dice is not None and len(pairs) > 60:
-        pairs = [*zip(range(len(steps)), range(1, len(steps)), strict=False), *dice.sample(pairs, 60)]
+    if dice is not None and len(pairs) > 40:
+        pairs = [*zip(range(len(steps)), range(1, len(steps)), strict=False), *dice.sample(pairs, 40)]
     for i, j in pairs:
         swapped = [*steps]
         swapped[i], swapped[j] = steps[j], steps[i]
@@ -200,7 +200,7 @@ def check_swaps(purpose, order, start, steps, judged, site, dice):
 
 
 def check_one(study, site, now, element, isolation, restoration, dice=None):
-    """Every removal; every swap, or of a long program each neighbour and 60 others when ``dice`` are given."""
+    """Every removal; every swap, or of a long program each neighbour and 40 others when ``dice`` are given."""
     done = isolation.judged.fields[-1]
     for purpose, order, start, steps, judged in (
         ("isolation", isolation.order, now, list(isolation.steps), isolation.judged),
