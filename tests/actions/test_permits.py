@@ -201,7 +201,7 @@ def test_an_issued_permit_is_never_edited_not_even_in_the_database():
     from spinel.store.database import database
 
     number = signed(make_draft(), "issue")
-    with pytest.raises(Refusal, match="to edit it"):
+    with pytest.raises(Refusal, match="to edit a permit"):
         permits.edit(act("maren"), number, view(number).version, permits.plan_of(view(number)))
     with pytest.raises(IntegrityError, match="never edited"):
         database.execute_sql("UPDATE permit SET content = '{}' WHERE number = ?", (number,))

@@ -152,8 +152,8 @@ def _programs() -> tuple[tuple[Switching, ...], tuple[Switching, ...]]:
     """Those that are happening or no longer stand, stopped first; and those that wait for somebody."""
     running = [_line(p) for p in programs.programs_in(("stopped", "executing"))]
     for p in programs.programs_in(("done",)):
-        held = box.view(p.hold) if p.purpose == ISOLATION else None
-        if held is not None and held.unsound and not held.complete and box.anything_left(p.hold):
+        held = box.view(p.hold) if p.purpose == ISOLATION and box.anything_left(p.hold) else None
+        if held is not None and held.unsound and not held.complete:
             line = _line(p)
             says = f"no longer stands: {held.unsound[0].why} {len(held.locks)} locks on its box."
             running.append(replace(line, says=says, late=True))

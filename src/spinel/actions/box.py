@@ -127,8 +127,7 @@ def unsound(program: Program) -> tuple[Broken, ...]:
     """What the isolation lacks as the field stands: a lock, a proof, a ground that has gone since the handover."""
     from spinel.actions import programs
 
-    seen = programs.as_view(program)
-    return tuple(unproved(seen.order, network.site().field))
+    return tuple(unproved(programs.order_of(program), network.site().field))
 
 
 def _isolation(hold: str) -> Program | None:

@@ -7,12 +7,13 @@ from __future__ import annotations
 
 import json
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from typing import Any
 
-from spinel.actions import jobs, network, people
+from spinel.actions import jobs, network, people, signed
 from spinel.actions.acting import Act, Unit, utc_moment, utc_text, work
+from spinel.actions.signed import Record, Signed
 from spinel.core.canonical import canonical, content_hash
 from spinel.core.errors import InputError, NotFound, Refusal, Stale
 from spinel.core.hazard import Hazard, frozen
@@ -42,19 +43,7 @@ class Plan:
 
 
 @dataclass(frozen=True)
-class Record:
-    """A signature, statement or event on a permit. ``valid``: made for the content as it is now."""
-
-    kind: str
-    person_id: int | None
-    name: str
-    at: str
-    valid: bool
-    detail: Mapping[str, Any] = field(default_factory=dict)
-
-
-@dataclass(frozen=True)
-class PermitView:
+class PermitView(Signed):
     number: str
     job: str
     state: str
@@ -79,12 +68,6 @@ class PermitView:
         for r in self.valid("briefed"):
             found |= {p["id"]: p["name"] for p in r.detail.get("joined", ())}
         return found
-
-    def valid(self, kind: str) -> list[Record]:
-        return [r for r in self.records if r.kind == kind and r.valid]
-
-    def last(self, kind: str) -> Record | None:
-        return next(iter(reversed(self.valid(kind))), None)
 
     def stated(self, person_id: int) -> bool:
         return any(r.person_id == person_id for r in self.valid("stated"))
@@ -114,10 +97,7 @@ def view(number: str, now: datetime) -> PermitView:
 def as_view(p: Permit, now: datetime) -> PermitView:
     start, end = utc_moment(p.window_start), utc_moment(p.window_end)
     shown = "expired" if expired(p.state, end, now) else p.state
-    records = tuple(
-        Record(r.kind, r.person_id, r.person_name, r.at, r.content_hash == p.content_hash, json.loads(r.detail))
-        for r in store.records(p.id)
-    )
+    records = signed.read(store.records(p.id), p.content_hash)
     return PermitView(
         p.number, p.job.number, p.state, shown, p.draft, p.version, json.loads(p.content), p.content_hash, start, end,
         p.suspended_because, p.requested_by_id, p.requested_by.name, p.changed_by, p.changed_at, records,

@@ -7,12 +7,13 @@ from __future__ import annotations
 
 import json
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from typing import Any
 
-from spinel.actions import box, jobs, network
+from spinel.actions import box, jobs, network, signed
 from spinel.actions.acting import Act, Unit, work
 from spinel.actions.network import Site
+from spinel.actions.signed import Record, Signed
 from spinel.core.canonical import canonical, content_hash
 from spinel.core.errors import NotFound, Refusal, Stale
 from spinel.core.isolation.points import target_of
@@ -35,19 +36,7 @@ from spinel.store.models import Job, Program
 
 
 @dataclass(frozen=True)
-class Record:
-    """A signature or event on a program. ``valid``: made for the content as it is now."""
-
-    kind: str
-    person_id: int | None
-    name: str
-    at: str
-    valid: bool
-    detail: Mapping[str, Any] = field(default_factory=dict)
-
-
-@dataclass(frozen=True)
-class ProgramView:
+class ProgramView(Signed):
     """``done``: steps confirmed. ``verdicts``: for each step still to come the rule it breaks, or None.
 
     ``fields``: the field before the first step and after each. ``lacks``: what the program as a whole lacks.
@@ -98,12 +87,6 @@ class ProgramView:
     @property
     def first_broken(self) -> Broken | None:
         return next((b for b in self.verdicts if b is not None), self.lacks[0] if self.lacks else None)
-
-    def valid(self, kind: str) -> list[Record]:
-        return [r for r in self.records if r.kind == kind and r.valid]
-
-    def last(self, kind: str) -> Record | None:
-        return next(iter(reversed(self.valid(kind))), None)
 
     def parts_of(self, person_id: int | None) -> frozenset[str]:
         """What a person already is on this program; separation of duties reads it."""
@@ -338,21 +321,22 @@ def _base(program: Program, here: Site) -> Field:
     return renamed(base, json.loads(program.content)["of_hold"], program.hold)
 
 
-def as_view(p: Program) -> ProgramView:
-    here = network.site()
-    content = json.loads(p.content)
-    steps = tuple(from_data(s) for s in content["steps"])
-    element = here.network.element.get(content["equipment"]["id"])
+def order_of(p: Program) -> Order:
+    """What the program is for, on the network as it is now; NotFound when its equipment has gone."""
+    here, equipment = network.site(), json.loads(p.content)["equipment"]
+    element = here.network.element.get(equipment["id"])
     if element is None:
-        raise NotFound("equipment", content["equipment"]["tag"])
+        raise NotFound("equipment", equipment["tag"])
     origin, study = network.field_as_of(p.origin_event), network.study_as_of(p.origin_event)
     locks = tuple(lock.name for lock in box.locks_on(p.hold)) if not p.practice else ()
-    order = Order(p.purpose, p.hold, target_of(here.network, element), study, origin, locks)
+    return Order(p.purpose, p.hold, target_of(here.network, element), study, origin, locks)
+
+
+def as_view(p: Program) -> ProgramView:
+    here, order, content = network.site(), order_of(p), json.loads(p.content)
+    steps = tuple(from_data(s) for s in content["steps"])
     fields, judged = _states(p, here, order, steps)
-    records = tuple(
-        Record(r.kind, r.person_id, r.person_name, r.at, r.content_hash == p.content_hash, json.loads(r.detail))
-        for r in store.records(p.id)
-    )
+    records = signed.read(store.records(p.id), p.content_hash)
     return ProgramView(
         p.number, p.job.number, p.purpose, p.hold, bool(p.practice), p.follows, p.state, p.version, content,
         p.content_hash, steps, p.step, (*(None,) * p.step, *judged.steps), judged.whole, fields, order,

@@ -63,20 +63,27 @@ def _as_pdf(template: str, number: str, content: dict[str, object]):
 
 def _permit(number: str) -> dict[str, object]:
     seen = permits.view(number, g.now)
-    return {"permit": seen, "c": seen.content, **_live("permits.page", number)}
+    return {"permit": seen, "c": seen.content, **_live("permits.page", "papers.permit_pdf", number)}
 
 
 def _program(number: str) -> dict[str, object]:
     seen = programs.view(number)
     confirmed = {r.detail["step"]: r for r in seen.valid("confirmed")}
-    return {"program": seen, "c": seen.content, "confirmed": confirmed, **_live("switching.program", number)}
+    return {
+        "program": seen,
+        "c": seen.content,
+        "confirmed": confirmed,
+        **_live("switching.program", "papers.program_pdf", number),
+    }
 
 
-def _live(endpoint: str, number: str) -> dict[str, object]:
+def _live(page: str, pdf: str, number: str) -> dict[str, object]:
     """The address of the live record as a code, and the ledger's count and head at this moment."""
-    address = (current_app.config["BASE_URL"] or request.host_url.rstrip("/")) + url_for(endpoint, number=number)
+    back = url_for(page, number=number)
+    address = (current_app.config["BASE_URL"] or request.host_url.rstrip("/")) + back
     count, head = records.head()
-    return {"address": address, "code": code(address), "count": count, "head": head}
+    return {"address": address, "code": code(address), "count": count, "head": head, "back": back,
+            "pdf": url_for(pdf, number=number)}  # fmt: skip
 
 
 def code(text: str) -> str:

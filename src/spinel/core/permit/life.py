@@ -7,11 +7,9 @@ cancelled. Expired is computed from the window and never stored.
 from __future__ import annotations
 
 from collections.abc import Collection, Mapping
-from dataclasses import dataclass
 from datetime import datetime
 
-from spinel.core.errors import NotAllowed, Refusal
-from spinel.core.people import any_of
+from spinel.core.life import Move, check
 
 STATES = (
     "draft", "submitted", "approved", "issued", "in_force", "suspended", "handed_back", "closed", "refused",
@@ -39,35 +37,29 @@ BRIEFING = (
 )
 
 
-@dataclass(frozen=True)
-class Move:
-    """``roles``: any of them may. ``source``: states from which. ``password``: asked again."""
-
-    source: tuple[str, ...]
-    target: str
-    roles: tuple[str, ...]
-    password: bool = False
-
-
 _EVERYBODY = (
     "coordinator", "authoriser", "person_in_charge", "director", "operator", "worker", "attendant", "reader",
 )  # fmt: skip
 
 MOVES: Mapping[str, Move] = {
-    "edit": Move(("draft", "submitted", "approved"), "draft", ("coordinator", "person_in_charge")),
-    "submit": Move(("draft",), "submitted", ("coordinator", "person_in_charge")),
-    "approve": Move(("submitted",), "approved", ("authoriser",), password=True),
-    "refuse": Move(("submitted",), "refused", ("authoriser",)),
-    "issue": Move(("approved",), "issued", ("coordinator",), password=True),
-    "brief": Move(("issued", "in_force", "suspended"), "", ("coordinator", "person_in_charge")),
-    "state": Move(("issued", "in_force", "suspended"), "", ("worker",)),
-    "vouch": Move(("issued", "in_force", "suspended"), "", ("authoriser",)),
-    "accept": Move(("issued",), "in_force", ("person_in_charge",)),
-    "suspend": Move(("issued", "in_force"), "suspended", _EVERYBODY),
-    "resume": Move(("suspended",), "issued", ("coordinator",)),
-    "hand_back": Move(("in_force", "suspended"), "handed_back", ("person_in_charge",)),
-    "close": Move(("handed_back",), "closed", ("coordinator",)),
-    "cancel": Move(("draft", "submitted", "approved", "issued", "suspended"), "cancelled", ("coordinator",)),
+    "edit": Move(("draft", "submitted", "approved"), "draft", ("coordinator", "person_in_charge"), "edit a permit"),
+    "submit": Move(("draft",), "submitted", ("coordinator", "person_in_charge"), "submit a permit"),
+    "approve": Move(("submitted",), "approved", ("authoriser",), "approve a permit", password=True),
+    "refuse": Move(("submitted",), "refused", ("authoriser",), "refuse a permit"),
+    "issue": Move(("approved",), "issued", ("coordinator",), "issue a permit", password=True),
+    "brief": Move(("issued", "in_force", "suspended"), "", ("coordinator", "person_in_charge"), "record the briefing"),
+    "state": Move(("issued", "in_force", "suspended"), "", ("worker",), "sign the statements"),
+    "vouch": Move(
+        ("issued", "in_force", "suspended"), "", ("authoriser",), "sign that workers are qualified and briefed"
+    ),
+    "accept": Move(("issued",), "in_force", ("person_in_charge",), "accept a permit"),
+    "suspend": Move(("issued", "in_force"), "suspended", _EVERYBODY, "suspend a permit"),
+    "resume": Move(("suspended",), "issued", ("coordinator",), "resume a permit"),
+    "hand_back": Move(("in_force", "suspended"), "handed_back", ("person_in_charge",), "hand back a permit"),
+    "close": Move(("handed_back",), "closed", ("coordinator",), "close a permit"),
+    "cancel": Move(
+        ("draft", "submitted", "approved", "issued", "suspended"), "cancelled", ("coordinator",), "cancel a permit"
+    ),
 }
 
 NAMES = {
@@ -88,27 +80,9 @@ DUTIES_APART: Mapping[str, tuple[str, ...]] = {
 
 
 def check_move(act: str, state: str, roles: Collection[str], parts: Collection[str]) -> Move:
-    """The move, or a Refusal: wrong role, wrong state, or a duty that must be somebody else's.
-
-    ``parts``: what the person already is on this permit (requester, approver, issuer, worker).
-    """
-    move = MOVES[act]
-    name = act.replace("_", " ")
-    if not set(roles) & set(move.roles):
-        raise NotAllowed("who may", f"Only {any_of(move.roles)} may {name} a permit.", "Ask somebody with that role.")
-    clash = next((p for p in DUTIES_APART.get(act, ()) if p in parts), None)
-    if clash:
-        raise NotAllowed(
-            "separation of duties", f"You are the {clash} on this permit and so may not {name} it.",
-            "Somebody else with the role must do it.",
-        )  # fmt: skip
-    if state not in move.source:
-        allowed = ", ".join(NAMES[s].lower() for s in move.source)
-        raise Refusal(
-            "life of a permit", f"It is {NAMES[state].lower()}; to {name} it, it must be {allowed}.",
-            "Open the permit again: somebody may have acted meanwhile.",
-        )  # fmt: skip
-    return move
+    """The move, or a Refusal. ``parts``: what the person already is on this permit (requester, approver, issuer,
+    worker)."""
+    return check(MOVES[act], "permit", state, roles, parts, DUTIES_APART.get(act, ()), NAMES)
 
 
 def expired(state: str, window_end: datetime | None, now: datetime) -> bool:

@@ -7,10 +7,9 @@ it is. An edit after the check returns it to draft and voids the check.
 from __future__ import annotations
 
 from collections.abc import Collection, Mapping
-from dataclasses import dataclass
 
-from spinel.core.errors import NotAllowed, Refusal
-from spinel.core.people import ROLES, any_of
+from spinel.core.life import Move, check
+from spinel.core.people import ROLES
 
 STATES = ("draft", "checked", "released", "executing", "stopped", "done", "abandoned")
 ENDED = ("done", "abandoned")
@@ -19,16 +18,6 @@ NAMES = {
     "draft": "Draft", "checked": "Checked", "released": "Released", "executing": "Executing", "stopped": "Stopped",
     "done": "Done", "abandoned": "Abandoned",
 }  # fmt: skip
-
-
-@dataclass(frozen=True)
-class Move:
-    """``roles``: any of them may. ``source``: states from which. ``target`` empty: the state stays."""
-
-    source: tuple[str, ...]
-    target: str
-    roles: tuple[str, ...]
-    says: str
 
 
 _WRITERS = ("coordinator", "person_in_charge")
@@ -56,23 +45,6 @@ DUTIES_APART: Mapping[str, tuple[str, ...]] = {
 
 
 def check_move(act: str, state: str, roles: Collection[str], parts: Collection[str]) -> Move:
-    """The move, or a Refusal: wrong role, a duty that must be somebody else's, or the wrong state.
-
-    ``parts``: what the person already is on this program (writer, checker, releaser, director, operator).
-    """
-    move = MOVES[act]
-    if not set(roles) & set(move.roles):
-        raise NotAllowed("who may", f"Only {any_of(move.roles)} may {move.says}.", "Ask somebody with that role.")
-    clash = next((p for p in DUTIES_APART.get(act, ()) if p in parts), None)
-    if clash:
-        raise NotAllowed(
-            "separation of duties", f"You are the {clash} of this program and so may not {move.says}.",
-            "Somebody else with the role must do it.",
-        )  # fmt: skip
-    if state not in move.source:
-        allowed = ", ".join(NAMES[s].lower() for s in move.source)
-        raise Refusal(
-            "life of a program", f"It is {NAMES[state].lower()}; to {move.says}, it must be {allowed}.",
-            "Open the program again: somebody may have acted meanwhile.",
-        )  # fmt: skip
-    return move
+    """The move, or a Refusal. ``parts``: what the person already is on this program (writer, checker, releaser,
+    director, operator)."""
+    return check(MOVES[act], "program", state, roles, parts, DUTIES_APART.get(act, ()), NAMES)
