@@ -296,6 +296,19 @@ def test_a_practice_run_leaves_no_trace_in_the_field():
     assert run(back).state == "done" and network.site().field == before
 
 
+def test_no_revision_takes_out_what_is_locked_or_about_to_be_operated(isolated):
+    import json
+
+    from spinel.demo.site import document
+
+    for tag, why in (("P-21", "SP-0004 is draft"), ("52-A", "works on it|a lock of")):
+        data = document()
+        there = next(e for e in data["elements"] if e["tag"] == tag)
+        there |= {"id": "another"}  # equipment keeps its identity for ever: another id is another thing
+        with pytest.raises(Refusal, match=rf"has no {tag}, but .*({why})"):
+            network.publish(act("maren"), json.dumps(data))
+
+
 def test_a_third_person_checks_where_the_site_says_so():
     from spinel.actions import setup
 

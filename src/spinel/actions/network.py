@@ -29,7 +29,7 @@ from spinel.core.network.now import (
 from spinel.core.profile import Profile, profile
 from spinel.core.protection.duty import Duty
 from spinel.store import network as store
-from spinel.store import settings
+from spinel.store import programs, settings
 from spinel.store.models import Revision
 
 
@@ -197,7 +197,7 @@ def publish(act: Act, text: str) -> tuple[int, list[str]]:
     """
     act.actor.needs("coordinator", what="publish a network")
     data = parse(text)
-    accept(data)
+    new = accept(data)
     stored = canonical(data)
     name = digest(stored)
     with work(act) as unit:
@@ -209,6 +209,8 @@ def publish(act: Act, text: str) -> tuple[int, list[str]]:
                 "revisions differ", "An earlier revision is word for word the same.",
                 "Publish it with a change that says why it returns, for instance in the site's name.",
             )  # fmt: skip
+        if latest:
+            _nothing_hangs_on_what_goes(new)
         number = (latest.number if latest else 0) + 1
         Revision.insert(
             hash=name, number=number, document=stored, published_at=act.at, published_by=act.actor.name
@@ -216,6 +218,24 @@ def publish(act: Act, text: str) -> tuple[int, list[str]]:
         unit.record("network published", f"network:{number}", {"hash": name})
         touched = review.after_change(unit, site(), f"network revision {number}")
     return number, touched
+
+
+def _nothing_hangs_on_what_goes(new: Network) -> None:
+    """Refusal when the new revision lacks equipment that is locked or grounded, or that a program is about."""
+    here = site()
+    gone = {e.id: e.tag for e in here.network.elements if e.id not in new.element}
+    why = {i: f"a lock of {d.locks[0]} hangs on it" for i, d in here.now.items() if i in gone and d.locks}
+    why |= {g.element_id: f"a ground of {g.hold} hangs there" for g in here.field.grounds if g.element_id in gone}
+    for p in programs.programs_in(("draft", "checked", "released", "executing", "stopped")):
+        content = json.loads(p.content)
+        for i in {content["equipment"]["id"], *(s["element_id"] for s in content["steps"])} & set(gone):
+            why[i] = f"{p.number} is {p.state} and works on it"
+    if why:
+        i, because = next(iter(why.items()))
+        raise Refusal(
+            "nothing is taken out of the network while it is held", f"This document has no {gone[i]}, but {because}.",
+            "Restore or abandon first, then publish.",
+        )  # fmt: skip
 
 
 def walk_down(act: Act, positions: dict[str, str]) -> None:
