@@ -5,6 +5,7 @@ Every rating, setting and name here is made up. Cable impedances come from core/
 
 from __future__ import annotations
 
+import copy
 import uuid
 from typing import Any
 
@@ -230,8 +231,8 @@ CASES = [
 
 
 def document() -> dict[str, Any]:
-    """The demo network as a document, ready to check and publish."""
+    """The demo network as a document, ready to check and publish; a copy, so that nobody changes another's."""
     site = {"name": "Skerrow Point Ferry Terminal", "time_zone": "America/Los_Angeles", "profile": "north-american",
             "frequency_hz": 60}  # fmt: skip
-    return {"format": "spinel-network", "version": 1, "site": site, "nodes": NODES, "enclosures": ENCLOSURES,
-            "elements": ELEMENTS, "cases": CASES}  # fmt: skip
+    return copy.deepcopy({"format": "spinel-network", "version": 1, "site": site, "nodes": NODES,
+                          "enclosures": ENCLOSURES, "elements": ELEMENTS, "cases": CASES})  # fmt: skip
