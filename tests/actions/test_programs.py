@@ -272,6 +272,11 @@ def test_what_was_abandoned_has_a_successor_that_goes_on_from_the_state_as_it_is
     assert none == "" and [s.kind for s in programs.view(successor).steps[:2]] == ["notify", "block"]
     with pytest.raises(Refusal, match="follows what was abandoned"):
         programs.draft_successor(act("maren"), number)
+    # the successor waits, so the way back does not start; and never both at once
+    with pytest.raises(Refusal, match="has not ended"):
+        ready(back)
+    ready(successor)
+    assert programs.view(successor).state == "executing"
 
 
 def test_a_practice_run_leaves_no_trace_in_the_field():

@@ -29,7 +29,7 @@ from spinel.core.switching.order import RESTORATION
 from spinel.core.switching.rules import first_broken, judge_step
 from spinel.core.switching.steps import Step, events
 from spinel.store import network as events_store
-from spinel.store import settings
+from spinel.store import programs, settings
 from spinel.store.models import Program
 
 
@@ -44,6 +44,7 @@ def start(act: Act, number: str, version: int, operator_id: int) -> None:
         _check_operator(act, seen, operator_id)
         need_safe(seen)
         if not program.practice:
+            _alone(program)
             still_covered(seen)
             if program.purpose == RESTORATION:
                 box.may_restore(program.hold)
@@ -52,6 +53,16 @@ def start(act: Act, number: str, version: int, operator_id: int) -> None:
         detail = {"operator": _name(operator_id)}
         keep(unit, program, "started", detail, program.content_hash)
         unit.record(word(program, "started"), f"program:{number}", detail)
+
+
+def _alone(program: Program) -> None:
+    """Refusal while another program of the same hold is under way: two directors on one isolation are none."""
+    under_way = programs.programs_in(("executing", "stopped"))
+    other = next((p for p in under_way if p.hold == program.hold and p.id != program.id), None)
+    if other is not None:
+        raise Refusal(
+            "one program at a time under a hold", f"{other.number} is {other.state}.", "Execute or abandon it first."
+        )
 
 
 def _name(person_id: int) -> str:
