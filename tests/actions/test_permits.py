@@ -324,11 +324,11 @@ def test_a_revision_that_makes_figures_better_leaves_permits_alone():
 
 
 def test_equipment_that_vanishes_suspends_its_permit():
-    number = signed(make_draft("MC1-2B"))
+    number = signed(make_draft("MC2-2B"))
     doc = copy.deepcopy(document())
-    gone = {"MC1-2B", "W-P21", "P-21"}
+    gone = {"MC2-2B", "W-P32", "P-32"}
     doc["elements"] = [e for e in doc["elements"] if e["tag"] not in gone]
-    doc["nodes"] = [n for n in doc["nodes"] if n["id"] not in ("n-2b", "n-p21")]
+    doc["nodes"] = [n for n in doc["nodes"] if n["id"] not in ("n-22b", "n-p32")]
     network.publish(act("maren"), json.dumps(doc))
     assert "no longer in the network" in view(number).suspended_because
 
