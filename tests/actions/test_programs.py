@@ -122,6 +122,20 @@ def test_an_edit_is_judged_at_once_and_voids_the_check():
         program_moves.redraft(act("maren"), number, 1)
     program_moves.redraft(act("maren"), number, again.version)
     assert [s.key for s in programs.view(number).steps] == [s.key for s in steps]
+    assert [p["tag"] for p in programs.view(number).content["points"]] == ["F-B1"]
+
+
+def test_the_first_energizing_is_found_anew_after_an_edit():
+    """52-A feeds T1 backward as well as 52-T1 does forward: whichever is closed first brings the voltage back."""
+    number = programs.draft(act("maren"), start_job())
+    back = next(p.number for p in programs.lines() if p.hold == number and p.purpose == "restoration")
+    seen = programs.view(back)
+    closing = [i for i, s in enumerate(seen.steps) if s.acts == ("closed",)]
+    assert seen.content["energizing"] == closing[0]
+    program_moves.move_step(act("maren"), back, seen.version, closing[1] + 1, closing[0] + 1)
+    again = programs.view(back)
+    assert again.content["energizing"] == closing[0]
+    assert again.steps[closing[0]].identity == seen.steps[closing[1]].identity
 
 
 def test_a_confirmation_counts_once_and_only_for_its_state():

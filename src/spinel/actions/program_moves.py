@@ -10,12 +10,21 @@ from typing import Any
 
 from spinel.actions import box, network, people
 from spinel.actions.acting import Act, Actor, Unit, work
-from spinel.actions.programs import ProgramView, as_view, keep, redraft_restoration, save, stored
+from spinel.actions.programs import (
+    ProgramView,
+    as_view,
+    content_of,
+    energizing,
+    keep,
+    redraft_restoration,
+    save,
+    stored,
+)
 from spinel.core.canonical import canonical, content_hash
 from spinel.core.errors import InputError, NotAllowed, Refusal
 from spinel.core.isolation.able import figures
 from spinel.core.switching import edit as edits
-from spinel.core.switching.draft import draft_isolation
+from spinel.core.switching.draft import Draft, draft_isolation
 from spinel.core.switching.life import MOVES, SIGNED, check_move
 from spinel.core.switching.order import ISOLATION, RESTORATION
 from spinel.core.switching.restore import draft_restoration
@@ -34,8 +43,14 @@ def why_not(actor: Actor, seen: ProgramView) -> dict[str, str]:
     return reasons
 
 
-def _edit(act: Act, number: str, version: int, what: str, change: Callable[[ProgramView], Sequence[Step]]) -> bool:
-    """The common shape of an edit: new steps, judged at once; refused when one breaks a rule. True: a check is void."""
+def _edit(
+    act: Act, number: str, version: int, what: str, change: Callable[[ProgramView], Sequence[Step]],
+    renew: Callable[[ProgramView, Sequence[Step]], dict[str, Any]] | None = None,
+) -> bool:  # fmt: skip
+    """The common shape of an edit: new steps, judged at once; refused when one breaks a rule. True: a check is void.
+
+    ``renew``: the whole content anew, where more than the steps changes.
+    """
     with work(act) as unit:
         if unit.done:
             return False
@@ -45,8 +60,8 @@ def _edit(act: Act, number: str, version: int, what: str, change: Callable[[Prog
             raise Refusal("practice is fixed when it is drafted", "A practice run is not edited.", "Edit its program.")
         seen = as_view(program)
         steps, _ = edits.accepted(seen.order, seen.fields[0], change(seen))
-        content = {**seen.content, "steps": [as_data(s) for s in steps]}
-        content["energizing"] = _energizing_in(seen, steps)
+        content = renew(seen, steps) if renew else {**seen.content, "steps": [as_data(s) for s in steps]}
+        content["energizing"] = energizing(seen.order, seen.fields[0], steps)
         voids = program.state in SIGNED
         named = content_hash(content)
         save(act, program, version, state="draft", content=canonical(content), content_hash=named)
@@ -56,14 +71,6 @@ def _edit(act: Act, number: str, version: int, what: str, change: Callable[[Prog
         if program.purpose == ISOLATION:
             redraft_restoration(unit, program.hold)
     return voids
-
-
-def _energizing_in(seen: ProgramView, steps: Sequence[Step]) -> int | None:
-    was = seen.content["energizing"]
-    if was is None:
-        return None
-    key = seen.steps[was].key
-    return next((i for i, s in enumerate(steps) if s.key == key), None)
 
 
 def move_step(act: Act, number: str, version: int, step: int, to: int) -> bool:
@@ -97,14 +104,20 @@ def add_step(act: Act, number: str, version: int, at: int, what: str, tag: str) 
 
 def redraft(act: Act, number: str, version: int) -> bool:
     """Draft it anew from the network and the state as it is; edits by hand are gone, and a check is void."""
+    made: list[Draft] = []
 
     def change(v: ProgramView) -> Sequence[Step]:
         element = v.order.target.element
         if v.purpose == RESTORATION:
             return draft_restoration(v.order.study, v.fields[0], element, v.hold, v.order.origin)[1]
-        return draft_isolation(v.order.study, v.fields[0], element, v.hold, v.order.origin).steps
+        made.append(draft_isolation(v.order.study, v.fields[0], element, v.hold, v.order.origin))
+        return made[0].steps
 
-    return _edit(act, number, version, "drafted anew", change)
+    def renew(v: ProgramView, steps: Sequence[Step]) -> dict[str, Any]:
+        job = stored(number).job
+        return content_of(network.site(), v.order, job, v.fields[0], steps, made[0] if made else None)
+
+    return _edit(act, number, version, "drafted anew", change, renew)
 
 
 def _move(

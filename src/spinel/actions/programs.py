@@ -123,7 +123,6 @@ def draft(act: Act, job_number: str) -> str:
         number = numbers.next_number(Program, here.profile.terms["program_prefix"])
         made = draft_isolation(here.study, here.field, here.network.get(job.element_id), number)
         content = content_of(here, made.order, job, here.field, made.steps, made)
-        content["notes"] += _others(here, made, job)
         insert(unit, job, number, number, ISOLATION, content, "")
         redraft_restoration(unit, number)
     return number
@@ -153,6 +152,7 @@ def content_of(
     """Everything that is checked and released: what a signature on a program covers."""
     e = order.target.element
     node = max((here.network.node[n] for n in e.ends), key=lambda n: n.nominal_voltage_v)
+    left = list(left_as_it_is(order, _end(order, start, steps))) if order.purpose == RESTORATION else []
     return {
         "purpose": order.purpose,
         "hold": order.hold,
@@ -163,12 +163,12 @@ def content_of(
             "voltage_v": node.nominal_voltage_v, "current": node.current,
         },
         "steps": [as_data(s) for s in steps],
-        "notes": list(made.notes if made else left_as_it_is(order, _end(order, start, steps))),
+        "notes": [*made.notes, *_others(here, made, job)] if made else left,
         "cut": [{"tag": s.tag, "kind": s.kind_name} for s in made.isolation.cut_off] if made else [],
         "points": [_point(here, p, made) for p in made.isolation.points] if made else [],
         "inside": [f"{s.supply.name}, {shown_voltage(s.supply.voltage_v, s.supply.current)}, isolated by "
                    f"{s.supply.isolated_by or 'nothing recorded'}" for s in order.target.supplies],
-        "energizing": _energizing(order, start, steps) if order.purpose == RESTORATION else None,
+        "energizing": energizing(order, start, steps),
         "revision": {"number": here.number, "hash": here.hash},
         "profile": here.profile.id,
     }  # fmt: skip
@@ -184,9 +184,11 @@ def _end(order: Order, start: Field, steps: Sequence[Step]) -> Field:
     return start
 
 
-def _energizing(order: Order, start: Field, steps: Sequence[Step]) -> int | None:
-    """Which step first brings voltage back to where people worked: a task of its own."""
+def energizing(order: Order, start: Field, steps: Sequence[Step]) -> int | None:
+    """Which step of a restoration first brings voltage back to where people worked: a task of its own."""
     now = start
+    if order.purpose != RESTORATION:
+        return None
     for i, step in enumerate(steps):
         e = order.network.element[step.element_id]
         if step.acts[:1] == ("closed",) and load.energizes(
