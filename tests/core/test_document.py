@@ -54,7 +54,7 @@ def changed(path: str, value):
         ("elements/52-A/curve/type", "magic", "52-A", "curve.type"),
         ("elements/EDP-5/curve/points", [[60, 1], [50, 0.5]], "EDP-5", "curve.points (current)"),
         ("elements/EDP-5/curve/points", [[60, 1], [90, 2]], "EDP-5", "curve.points (time)"),
-        ("elements/U-1/kind", "reactor", "U-1", "kind"),
+        ("elements/U-1/kind", "dynamo", "U-1", "kind"),
         ("nodes/n-mc1/nominal_voltage_v", 0, "n-mc1", "nominal_voltage_v"),
         ("nodes/n-mc1/nominal_voltage_v", 0.48, "W-A1", "ends"),
         ("nodes/n-mc1/enclosure", "e-none", "n-mc1", "enclosure"),

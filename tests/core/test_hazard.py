@@ -4,6 +4,7 @@ import copy
 
 import pytest
 
+from spinel.core.arcflash import ieee1584_2018 as ieee
 from spinel.core.errors import InputError, NotFound
 from spinel.core.hazard import Study, frozen
 from spinel.core.network.check import accept
@@ -62,12 +63,20 @@ def test_the_line_side_of_a_main_is_cleared_upstream(demo_study):
     assert feeder.energy_cal_cm2 < demo_study.hazard(element_id("52-B"), "line_side").energy_cal_cm2
 
 
-def test_the_slowest_source_sets_the_duration(demo_study):
-    """With the ship feeding back for 0.5 s the arc at SWB-B lasts that long, though its main clears in 0.44 s."""
-    figure = demo_study.hazard(element_id("SWB-B"), "bus").energy
-    assert figure.case == "ship feeding back"
-    assert figure.clearing.device.tag == "SC-1"
-    assert figure.duration_s == 0.5
+def test_the_slowest_source_sets_the_duration_and_what_is_left_the_energy(demo_study):
+    """The ship feeds an arc at F-B3's load side for 0.5 s, alone after F-B3 has cut off the utility at 0.22 s."""
+    figure = demo_study.hazard(element_id("F-B3"), "feeder").energy
+    assert (figure.case, figure.clearing.device.tag, figure.duration_s) == ("ship feeding back", "SC-1", 0.5)
+    first, second = figure.stages
+    assert (first.until_s, first.then_off, second.until_s) == (pytest.approx(0.22), ("U-1",), 0.5)
+    # 600 kVA x 1.2 at 480 V is 0.866 kA; the motors of the section stay in, so a little more
+    assert 0.866 < second.bolted_fault_current_ka < 3 < first.bolted_fault_current_ka
+    parts = [
+        ieee.energy(figure.situation, s.bolted_fault_current_ka, (s.until_s - s.from_s) * 1000,
+                    reduced=figure.current == "reduced").incident_energy_j_cm2
+        for s in figure.stages
+    ]  # fmt: skip
+    assert figure.energy.incident_energy_j_cm2 == pytest.approx(sum(parts))
 
 
 def test_a_trip_setting_changes_the_energy():
@@ -76,7 +85,8 @@ def test_a_trip_setting_changes_the_energy():
     fast, was = slow.hazard(element_id("MC1")), study_of(document()).hazard(element_id("MC1"))
     assert was.energy.duration_s == pytest.approx(0.33)
     assert fast.energy.duration_s == pytest.approx(0.22)
-    assert fast.energy_cal_cm2 == pytest.approx(was.energy_cal_cm2 * 0.22 / 0.33)
+    # a little more than in proportion: the solar inverter feeds until 0.16 s in both
+    assert fast.energy_cal_cm2 == pytest.approx(was.energy_cal_cm2 * 0.22 / 0.33, rel=2e-3)
 
 
 def test_a_device_that_fails_its_duty_check_is_passed_over_for_the_next():
@@ -157,7 +167,7 @@ def test_shock_voltage_is_the_highest_that_opening_exposes(demo_study):
 def test_distance_moves_energy_but_never_the_boundary(demo_study):
     near, far = (demo_study.hazard(element_id("MC1"), "bus", d) for d in (455, 610))
     assert far.energy_cal_cm2 < near.energy_cal_cm2
-    assert far.boundary_mm == near.boundary_mm
+    assert far.boundary_mm == pytest.approx(near.boundary_mm, rel=1e-12)
     assert far.standard_distance_mm == near.standard_distance_mm == 455
 
 

@@ -5,15 +5,9 @@ import math
 import pytest
 
 from spinel.core.errors import InputError
-from spinel.core.protection.curves import (
-    FixedTime,
-    FuseCurve,
-    RelayCurve,
-    TripCurve,
-    check_curve,
-    clearing,
-    relay_time_s,
-)
+from spinel.core.protection.curves import FixedTime, FuseCurve, RelayCurve, TripCurve, check_curve
+from spinel.core.protection.relays import relay_time_s
+from spinel.core.protection.times import clearing
 
 FUSE = FuseCurve(((100, 10), (1000, 0.1)))
 TRIP = TripCurve(400, 8, 2000, 0.3, instantaneous_a=8000)

@@ -10,39 +10,26 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass, field
+from functools import cached_property
 from typing import Any
 
-from spinel.core.arcflash import ieee1584_2018 as ieee
+import numpy as np
+
+from spinel.core.arcflash.figures import Figure, Figures, Place
 from spinel.core.errors import InputError, OutOfRange
-from spinel.core.fault.nodal import Fault, NodalModel, inputs
+from spinel.core.fault.grid import Grid
+from spinel.core.fault.nodal import NodalModel
 from spinel.core.network.circuit import Circuit, in_case
 from spinel.core.network.document import Element, Enclosure, Network, Node
 from spinel.core.ppe.by_energy import Kit, kit
 from spinel.core.profile import Profile
-from spinel.core.protection.clearing import ArcClearing, clear
+from spinel.core.protection.believed import Device, believed
+from spinel.core.protection.clearing import Clearing
 from spinel.core.protection.duty import Duty, duty_checks
 from spinel.core.quantities import WORKING_DISTANCE_MM
 from spinel.core.shock.approach import Approach, approach, glove_class
 
 TOUCHES = {"line_side": "line side", "bus": "bus", "feeder": "feeder side"}
-
-
-@dataclass(frozen=True)
-class Figure:
-    """Energy and boundary at one place, in one case, at the full or reduced arcing current, with its working."""
-
-    case: str
-    node: str
-    current: str
-    fault: Mapping[str, Any]
-    situation: ieee.Situation
-    currents: ieee.ArcCurrents
-    correction: ieee.Correction
-    clearing: ArcClearing
-    duration_s: float
-    capped: bool
-    energy: ieee.Energy
-    warnings: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -91,10 +78,6 @@ class Hazard:
         return max(known) if known else None
 
 
-class _NoFigure(Exception):
-    """Why a place has no figure in a case."""
-
-
 class Study:
     """All circuits of a network solved once: the document's cases and, when given, the present state."""
 
@@ -103,16 +86,23 @@ class Study:
         circuits = [in_case(network, case) for case in network.cases]
         if present is not None:
             circuits.append(present)
-        self.models = [NodalModel(network, c) for c in circuits]
+        self.grid = Grid(network)
+        self.models = [NodalModel(network, c, self.grid) for c in circuits]
         self.duty: Mapping[str, Duty] = duty_checks(network, self.models)
         #: hazards asked for before: a study never changes, and pages ask for the same places again and again
         self._known: dict[tuple[str, str, float | None], Hazard] = {}
         #: what others derive from it once, by name
         self.kept: dict[str, Any] = {}
 
+    @cached_property
+    def clearings(self) -> list[Clearing]:
+        """What clears in each circuit, by the devices that pass their duty."""
+        known: dict[tuple[str, bool], Device] = {}
+        return [Clearing(m, believed(m, self.duty, known)) for m in self.models]
+
     def bolted_ka(self, node_id: str) -> float | None:
         """Highest bolted fault current at an AC node over all circuits, kA."""
-        found = [m.fault(node_id).bolted_fault_current_ka for m in self.models if m.energised(node_id)]
+        found = [m.bolted_ka(node_id) for m in self.models if m.energised(node_id)]
         return max(found) if found else None
 
     def hazard(self, element_id: str, touches: str = "feeder", working_distance_mm: float | None = None) -> Hazard:
@@ -137,84 +127,40 @@ class Study:
         standard = _standard_distance(self.network, places)
         distance = standard if working_distance_mm is None else WORKING_DISTANCE_MM.check(working_distance_mm)
         below = _all_below(self.network, element, self.profile.threshold_v)
-        figures, no_figure = self._figures(element, places, touches, distance)
+        found = self._worst(element, places, touches, distance)
         distances, shock = (distance, standard), (shock_v, shock_current)
-        return self._summary(element, touches, shock, distances, below, figures, no_figure)
+        return self._summary(element, touches, shock, distances, below, *found)
 
-    def _figures(
-        self, element: Element, places: Sequence[Node], touches: str, distance: float | None
-    ) -> tuple[list[Figure], str]:
-        figures: list[Figure] = []
-        try:
-            if distance is None:
-                raise _NoFigure("no working distance is recorded for its enclosure")
-            for model in self.models:
-                for node in places:
-                    figures.extend(self._at(model, node, touches, distance, element))
-        except _NoFigure as why:
-            return [], str(why)
-        if not figures:
-            return [], "no source feeds it in any recorded case"
-        return figures, ""
+    def _worst(
+        self, element: Element, nodes: Sequence[Node], touches: str, distance: float | None
+    ) -> tuple[Figure | None, Figure | None, str, int, tuple[str, ...]]:  # fmt: skip
+        """The figures of highest energy and of largest boundary, or why there is none; cases seen and warnings."""
+        if distance is None:
+            return None, None, "no working distance is recorded for its enclosure", 0, ()
+        places = [Place(n.id, doubted(self.network, n, touches, element), distance) for n in nodes]
+        found = self.figures(places)
+        if found.why:
+            return None, None, found.why[min(found.why)], 0, ()
+        if np.isnan(found.energy_j_cm2).all():
+            return None, None, "no source feeds it in any recorded case", 0, ()
+        shape = found.energy_j_cm2.shape
+        most, widest = (np.unravel_index(np.nanargmax(x), shape) for x in (found.energy_j_cm2, found.boundary_mm))
+        energy = found.explain(*(int(x) for x in most))
+        boundary = energy if most == widest else found.explain(*(int(x) for x in widest))
+        cases = int((~np.isnan(found.energy_j_cm2)).any(axis=(1, 2)).sum())
+        return energy, boundary, "", cases, tuple(dict.fromkeys(w for each in found.warnings for w in each))
 
-    def _at(
-        self, model: NodalModel, node: Node, touches: str, distance: float, element: Element
-    ) -> list[Figure]:  # fmt: skip
-        if node.current == "dc":
-            raise _NoFigure(f"no method here covers direct current ({node.nominal_voltage_v:g} V DC)")
-        if node.phases != 3:
-            raise _NoFigure("no method covers single-phase circuits (IEEE 1584-2018 is three-phase)")
-        if _behind_ups(model, node.id):
-            raise _NoFigure("it is fed through a UPS, whose bypass is not modelled")
-        if not model.energised(node.id) or not model.fault_is_sustained(node.id):
-            return []
-        fault = model.fault(node.id)
-        situation = _situation(self.network, node, distance)
-        try:
-            warnings = ieee.check(situation, fault.bolted_fault_current_ka)
-        except InputError as error:
-            raise _NoFigure(f"no method covers it: {error} (case {model.circuit.name})") from None
-        ignored = _not_credited(self.network, node, touches, element)
-        return [
-            self._figure(model, fault, situation, current, ignored, tuple(warnings)) for current in ("full", "reduced")
-        ]
-
-    def _figure(
-        self, model: NodalModel, fault: Fault, situation: ieee.Situation, current: str, ignored: frozenset[str],
-        warnings: tuple[str, ...],
-    ) -> Figure:  # fmt: skip
-        currents = ieee.arc_currents(situation, fault.bolted_fault_current_ka)
-        reduced = current == "reduced"
-        arcing = currents.reduced_arcing_current_ka if reduced else currents.arcing_current_ka
-        cleared = clear(model, fault, arcing, self.duty, ignored)
-        duration, capped = self._duration(fault, cleared, model.circuit.name)
-        energy = ieee.energy(situation, fault.bolted_fault_current_ka, duration * 1000, reduced=reduced)
-        return Figure(
-            model.circuit.name, fault.node.id, current, _fault_working(model, fault), situation, currents,
-            ieee.correction(situation), cleared, duration, capped, energy, warnings,
-        )  # fmt: skip
-
-    def _duration(self, fault: Fault, cleared: ArcClearing, case: str) -> tuple[float, bool]:
-        cap = self.profile.clearing_cap_s
-        if cleared.time_s is not None and cleared.time_s <= cap:
-            return cleared.time_s, False
-        enclosure = self.network.enclosure.get(fault.node.enclosure or "")
-        if enclosure is not None and enclosure.escape_clear:
-            return cap, True
-        if cleared.time_s is None:
-            what = f"nothing clears {', '.join(cleared.uncleared)}"
-        else:
-            what = f"{cleared.device.tag if cleared.device else 'it'} clears only after {cleared.time_s:.1f} s"
-        raise _NoFigure(f"{what} (case {case}), and no clear way of escape is recorded that would allow {cap:g} s")
+    def figures(self, places: Sequence[Place]) -> Figures:
+        """Figures of places in every circuit of the study."""
+        return Figures(self.network, self.clearings, self.profile.clearing_cap_s, places)
 
     def _summary(
         self, element: Element, touches: str, shock: tuple[float, str], distances: tuple[float | None, float | None],
-        below: bool, figures: list[Figure], no_figure: str,
+        below: bool, energy: Figure | None, boundary: Figure | None, no_figure: str, cases: int,
+        warnings: tuple[str, ...],
     ) -> Hazard:  # fmt: skip
         voltage, current = shock
         glove, glove_problem = _gloves(voltage, current, below)
-        energy = max(figures, key=lambda f: f.energy.incident_energy_j_cm2, default=None)
-        boundary = max(figures, key=lambda f: f.energy.arc_flash_boundary_mm, default=None)
         worst = energy.energy.incident_energy_cal_cm2 if energy else None
         faults = {n: ka for n in element.ends if (ka := self.bolted_ka(n)) is not None}
         return Hazard(
@@ -223,7 +169,7 @@ class Study:
             distances[0], distances[1], no_figure, energy, boundary,
             kit(worst) if worst is not None else None,
             worst is not None and worst > self.ceiling_cal_cm2, self.ceiling_cal_cm2,
-            len({f.case for f in figures}), tuple(dict.fromkeys(w for f in figures for w in f.warnings)), faults,
+            cases, warnings, faults,
         )  # fmt: skip
 
 
@@ -238,27 +184,17 @@ def _places(network: Network, element: Element, touches: str) -> list[Node]:
     return [n for n in ends if n is touched or (enclosure is not None and n.enclosure == enclosure.id)]
 
 
-def _not_credited(network: Network, node: Node, touches: str, element: Element) -> frozenset[str]:
-    """Devices with an end in the enclosure of the arc: destroyed or bypassed unless line terminals are separated.
+def doubted(network: Network, node: Node, touches: str, element: Element) -> str | None:
+    """The enclosure of the arc where its devices are not believed: destroyed or bypassed unless line terminals are
+    separated.
 
     A bus touched on its line side is touched at the terminals of its main, which then does not clear. The line side
     of a device with two ends is the node that it stands at: what lies upstream of that node clears it.
     """
     enclosure = network.enclosure.get(node.enclosure or "")
     if enclosure is None or (enclosure.line_terminals_separated and (touches != "line_side" or len(element.ends) > 1)):
-        return frozenset()
-    inside = {n.id for n in network.nodes if n.enclosure == enclosure.id}
-    return frozenset(e.id for e in network.elements if len(e.ends) > 1 and any(end in inside for end in e.ends))
-
-
-def _situation(network: Network, node: Node, distance: float) -> ieee.Situation:
-    box = network.enclosure.get(node.enclosure or "")
-    if box is None or box.electrode_configuration is None or box.gap_mm is None:
-        raise _NoFigure("gap and electrode configuration of its enclosure are not recorded")
-    size = None
-    if box.height_mm is not None and box.width_mm is not None:
-        size = ieee.Enclosure(box.height_mm, box.width_mm, box.depth_mm)
-    return ieee.Situation(node.nominal_voltage_v, box.electrode_configuration, box.gap_mm, distance, size)
+        return None
+    return enclosure.id
 
 
 def _standard_distance(network: Network, places: Sequence[Node]) -> float | None:
@@ -296,35 +232,6 @@ def _gloves(voltage: float, current: str, below: bool) -> tuple[str | None, str]
         return glove_class(voltage, current), ""
     except OutOfRange as error:
         return None, error.allowed
-
-
-def _behind_ups(model: NodalModel, node_id: str) -> bool:
-    return any(e.kind == "ups" and e.ends[-1] == node_id for e in model.network.at_node[node_id])
-
-
-def _fault_working(model: NodalModel, fault: Fault) -> dict[str, Any]:
-    """What the working shows of the fault: impedance, X/R, who contributes and on which way, with their data."""
-    shown = sorted(((e.tag, ka) for e, ka in fault.contributions), key=lambda c: -c[1])
-    fed = {e.tag: e for e, _ in fault.contributions}
-    return {
-        "bolted_fault_current_ka": fault.bolted_fault_current_ka,
-        "voltage_v": fault.node.nominal_voltage_v,
-        "resistance_pu": fault.z_pu.real,
-        "reactance_pu": fault.z_pu.imag,
-        "x_r": fault.x_r if math.isfinite(fault.x_r) else None,
-        "contributions_ka": {tag: ka for tag, ka in shown if ka > 1e-6},
-        "source_data": {tag: inputs(fed[tag], model.circuit) for tag, ka in shown if ka > 1e-6},
-        "path": [
-            {
-                "tag": s.element.tag,
-                "share_ka": s.current_ka,
-                "at_voltage_v": s.at_voltage_v,
-                "data": inputs(s.element, model.circuit) if s.element.kind in ("transformer", "cable") else {},
-            }
-            for s in sorted(fault.shares.values(), key=lambda s: -s.current_ka * s.at_voltage_v)
-            if s.current_ka * s.at_voltage_v > 0.02 * fault.bolted_fault_current_ka * fault.node.nominal_voltage_v
-        ],
-    }
 
 
 def frozen(hazard: Hazard) -> dict[str, Any]:

@@ -8,6 +8,9 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
 
 from spinel.core.errors import InputError
 
@@ -43,6 +46,14 @@ class Quantity:
             raise InputError(field or self.name, value, self.allowed)
         return number
 
+    def check_all(self, values: Any, field: str | None = None) -> Any:
+        """An array of values, all in range, or InputError naming the first that is not."""
+        array = np.asarray(values, dtype=float)
+        good = (array > self.low if self.low_exclusive else array >= self.low) & (array <= self.high)
+        if not good.all():
+            raise InputError(field or self.name, float(array[~good].ravel()[0]), self.allowed)
+        return array
+
     def parse(self, text: object, field: str | None = None) -> float:
         """What a person typed, as a number in range, or InputError.
 
@@ -74,6 +85,10 @@ FAULT_MVA = _positive("fault_mva", "Short-circuit strength", "MVA", 1_000_000)
 X_R = Quantity("x_r", "X/R ratio", "", 0, 1_000)
 RATED_KVA = _positive("rated_kva", "Rated power", "kVA", 10_000_000)
 IMPEDANCE_PCT = _positive("impedance_pct", "Impedance", "%", 100)
+TAP_PCT = Quantity("tap_pct", "Tap", "%", -25, 25)
+TOLERANCE_PCT = Quantity("tolerance_pct", "Impedance tolerance", "%", 0, 15)
+RATIO = _positive("ratio", "Ratio", "", 100)
+CONDUCTOR_C = Quantity("conductor_c", "Conductor temperature", "°C", -40, 250)
 RESISTANCE_OHM = Quantity("resistance_ohm", "Resistance", "ohm", 0, 10_000)
 REACTANCE_OHM = Quantity("reactance_ohm", "Reactance", "ohm", 0, 10_000)
 LENGTH_M = _positive("length_m", "Length", "m", 100_000)
@@ -82,5 +97,6 @@ INTERRUPTING_KA = _positive("interrupting_ka", "Interrupting rating", "kA", 1_00
 RATED_VOLTAGE_V = _positive("rated_voltage_v", "Rated voltage", "V", 800_000)
 SECONDS = _positive("seconds", "Time", "s", 100_000)
 REACTANCE_PU = _positive("reactance_pu", "Reactance", "per unit", 100)
+SHORT_DELAY_S = _positive("short_delay_s", "Delay", "s", 30)
 MULTIPLE = _positive("multiple", "Multiple of rated current", "", 100)
 CEILING_CAL_CM2 = _positive("ceiling_cal_cm2", "Energy above which nobody works live", "cal/cm²", 100)

@@ -9,7 +9,7 @@ import copy
 import uuid
 from typing import Any
 
-from spinel.core.tables.conductors import COPPER_STEEL, FEET_PER_M
+from spinel.core.tables.conductors import FEET_PER_M, nec_ohm_per_1000_ft
 
 _SPACE = uuid.UUID("5b1f7f5e-3a51-4c8e-9a7f-0d2c5e51a001")
 KV12, V480 = 12_470, 480
@@ -27,7 +27,7 @@ def _element(tag: str, kind: str, ends: list[str], name: str, location: str, **r
 
 
 def _cable(tag: str, a: str, b: str, length_m: float, size: str, per_phase: int, location: str) -> dict[str, Any]:
-    r, x = COPPER_STEEL[size]
+    r, x = nec_ohm_per_1000_ft(size)
     thousand_feet = length_m * FEET_PER_M / 1000
     return _element(
         tag, "cable", [a, b], f"{per_phase} x {size} copper per phase, {length_m:g} m", location,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -60,7 +60,9 @@ _WRITTEN = {
     "fault_mva_max": "{:g} MVA", "fault_mva_min": "{:g} MVA", "x_r_max": "X/R {:g}", "x_r_min": "X/R {:g}",
     "rated_kva": "{:g} kVA", "impedance_pct": "{:g} %", "x_r": "X/R {:g}", "xd_subtransient_pu": "X'' {:g} per unit",
     "xd_transient_pu": "X' {:g} per unit", "resistance_ohm": "R {:.5g} ohm", "reactance_ohm": "X {:.5g} ohm",
-    "fault_multiple": "{:g} × rated current",
+    "fault_multiple": "{:g} × rated current", "impedance_13_pct": "to third winding {:g} %",
+    "impedance_23_pct": "second to third {:g} %", "tap_pct": "tap {:+g} %", "tolerance_pct": "tolerance {:+g} %",
+    "at_c": "at {:g} °C",
 }  # fmt: skip
 
 
@@ -104,6 +106,21 @@ def _clearing(figure: Mapping[str, Any]) -> list[Step]:
         steps.append(
             Step("Duration used", f"{figure['duration_s']:.4f} s", "until the last sustained source is cut off",
                  "project rule", last)
+        )  # fmt: skip
+    return steps + _stages(figure.get("stages") or ())
+
+
+def _stages(stages: Sequence[Mapping[str, Any]]) -> list[Step]:
+    """What is left to feed the arc as sources drop off; nothing to say of a single stage or of an older record."""
+    steps = []
+    for s in stages if len(stages) > 1 else ():
+        left = f"{s['bolted_fault_current_ka']:.3f} kA bolted, {s['arcing_current_ka']:.3f} kA arcing"
+        how = f"then {', '.join(s['then_off'])} off" if s["then_off"] else "to the end"
+        if s["carried"]:
+            how = f"below the method's range: at the energy of the stage before; {how}"
+        steps.append(
+            Step(f"Fed from {s['from_s']:.4f} to {s['until_s']:.4f} s by", left,
+                 f"{s['incident_energy_j_cm2']:.3f} J/cm²; {how}", "staged clearing, project rule")
         )  # fmt: skip
     return steps
 

@@ -8,26 +8,25 @@ from __future__ import annotations
 import json
 import math
 from collections import Counter
+from itertools import combinations
 from typing import Any
 from zoneinfo import ZoneInfo, available_timezones
 
 import jsonschema
 import networkx as nx
 
-from spinel.core.errors import DocumentError, InputError, Problem, show
+from spinel.core.errors import DocumentError, Problem, show
 from spinel.core.network.document import (
     CONVERTERS,
     FORMAT,
-    NEVER_ISOLATING,
     ONE_END,
-    SWITCHING,
     VERSION,
     Element,
     Network,
     read_network,
 )
+from spinel.core.network.ratings import position_fits, positions_of, rating_problems
 from spinel.core.network.schema import schema
-from spinel.core.protection.curves import check_curve
 
 
 def parse(text: str) -> dict[str, Any]:
@@ -66,7 +65,7 @@ def accept(data: dict[str, Any]) -> Network:
     if problems:
         raise DocumentError(problems)
     network = read_network(data)
-    problems = [*_joints(network), *_ratings(network), *_voltages(network), *_cases(network)]
+    problems = [*_joints(network), *rating_problems(network), *_voltages(network), *_cases(network)]
     if problems:
         raise DocumentError(problems)
     return network
@@ -149,8 +148,9 @@ def _joints(network: Network) -> list[Problem]:
             what = "a transformer fed from itself" if e.kind == "transformer" else "joined to itself"
             problems.append(Problem(e.tag, "ends", f"{e.ends[0]} twice", f"{what}: its ends must be different nodes"))
         for end in set(e.ends):
-            if len(e.ends) > 1 and len(network.at_node[end]) == 1:
-                problems.append(Problem(e.tag, "ends", end, "dangling: no other element joins this node"))
+            if len(network.at_node[end]) == 1 and (len(e.ends) > 1 or e.kind in ("source", "generator")):
+                what = "dangling" if len(e.ends) > 1 else f"isolated {e.kind_name.lower()}"
+                problems.append(Problem(e.tag, "ends", end, f"{what}: no other element joins this node"))
     for node_id, touching in network.at_node.items():
         if not touching:
             problems.append(Problem(node_id, "node", "unused", "at least one element must join it"))
@@ -164,50 +164,9 @@ def _end_counts(e: Element) -> tuple[int, ...]:
         return (3,)
     if e.kind in ("inverter", "rectifier"):
         return (1, 2)
+    if e.kind == "transformer":
+        return (2, 3)
     return (2,)
-
-
-def _ratings(network: Network) -> list[Problem]:
-    problems = []
-    for e in network.elements:
-        if e.kind == "cable" and not (e.resistance_ohm or e.reactance_ohm):
-            problems.append(
-                Problem(e.tag, "resistance_ohm, reactance_ohm", "0, 0", "zero impedance: at least one above 0 ohm")
-            )
-        if e.isolating and e.kind in NEVER_ISOLATING:
-            problems.append(Problem(e.tag, "isolating", "true", f"a {e.kind_name.lower()} never isolates"))
-        if e.kind in SWITCHING and not _position_fits(e, e.normal_position):
-            problems.append(Problem(e.tag, "normal_position", show(e.normal_position), _positions_of(e)))
-        for other in e.runs_parallel_with:
-            if other not in network.by_tag:
-                problems.append(Problem(e.tag, "runs_parallel_with", other, "the tag of an element"))
-        problems += _curves(e)
-    for enclosure in network.enclosures:
-        for supply in enclosure.auxiliary_supplies:
-            if supply.isolated_by is not None and supply.isolated_by not in network.by_tag:
-                problems.append(
-                    Problem(enclosure.id, "auxiliary_supplies.isolated_by", supply.isolated_by, "the tag of an element")
-                )
-    return problems
-
-
-def _curves(e: Element) -> list[Problem]:
-    problems = []
-    for name, curve in (("curve", e.curve), ("maintenance_curve", e.maintenance_curve)):
-        if curve is not None:
-            try:
-                check_curve(curve)
-            except InputError as error:
-                problems.append(Problem(e.tag, f"{name}.{error.field}", show(error.value), error.allowed))
-    return problems
-
-
-def _positions_of(e: Element) -> str:
-    return "normal, emergency or off" if e.kind == "transfer_switch" else "open or closed"
-
-
-def _position_fits(e: Element, position: str | None) -> bool:
-    return position in (("normal", "emergency", "off") if e.kind == "transfer_switch" else ("open", "closed"))
 
 
 def _voltages(network: Network) -> list[Problem]:
@@ -226,11 +185,13 @@ def _voltages(network: Network) -> list[Problem]:
                 graph.add_edge(a, b)
         if e.kind == "transformer" and any(network.node[n].current == "dc" for n in e.ends):
             problems.append(Problem(e.tag, "ends", "DC", "a transformer joins AC nodes"))
+    part = {n: i for i, nodes in enumerate(nx.connected_components(graph)) for n in nodes}
     for e in network.elements:
-        if e.kind == "transformer" and e.ends[0] != e.ends[1] and nx.has_path(graph, *e.ends):
-            problems.append(
-                Problem(e.tag, "ends", " and ".join(e.ends), "a transformer fed from itself: its sides are joined")
-            )
+        for a, b in combinations(e.ends, 2) if e.kind == "transformer" else ():
+            if a != b and part[a] == part[b]:
+                problems.append(
+                    Problem(e.tag, "ends", f"{a} and {b}", "a transformer fed from itself: its sides are joined")
+                )
     return problems
 
 
@@ -242,8 +203,8 @@ def _cases(network: Network) -> list[Problem]:
                 element = network.by_tag.get(tag)
                 if element is None:
                     problems.append(Problem(case.id, f"{name}.{tag}", tag, "the tag of an element"))
-                elif name == "positions" and not _position_fits(element, str(value)):
-                    problems.append(Problem(case.id, f"{name}.{tag}", show(value), _positions_of(element)))
+                elif name == "positions" and not position_fits(element, str(value)):
+                    problems.append(Problem(case.id, f"{name}.{tag}", show(value), positions_of(element)))
                 elif name == "settings" and element.maintenance_curve is None:
                     problems.append(Problem(case.id, f"{name}.{tag}", show(value), "it has no maintenance curve"))
     if not any(e.kind in ("source", "generator") for e in network.elements):

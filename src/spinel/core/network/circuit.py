@@ -14,7 +14,10 @@ from spinel.core.network.now import NEVER_SEEN, DeviceNow
 
 @dataclass(frozen=True)
 class Circuit:
-    """``closed``: element id to the pairs of its nodes that it joins. ``uncertain``: joined only because unknown."""
+    """``closed``: element id to the pairs of its nodes that it joins. ``uncertain``: joined only because unknown.
+
+    ``level``: impedances taken for a maximum, minimum or nominal fault level (core/fault/impedance).
+    """
 
     name: str
     closed: Mapping[str, tuple[tuple[str, str], ...]]
@@ -22,6 +25,7 @@ class Circuit:
     weak: frozenset[str] = frozenset()
     transient: frozenset[str] = frozenset()
     maintenance: frozenset[str] = frozenset()
+    level: str = "maximum"
     uncertain: frozenset[str] = frozenset()
     note: str = field(default="", compare=False)
 
@@ -40,7 +44,10 @@ def in_case(network: Network, case: Case) -> Circuit:
             transient.add(e.id)
         if case.settings.get(e.tag) == "maintenance":
             maintenance.add(e.id)
-    return Circuit(case.name, closed, frozenset(running), frozenset(weak), frozenset(transient), frozenset(maintenance))
+    level = case.impedances or ("minimum" if weak else "maximum")
+    return Circuit(
+        case.name, closed, frozenset(running), frozenset(weak), frozenset(transient), frozenset(maintenance), level
+    )
 
 
 def at_present(network: Network, now: Mapping[str, DeviceNow]) -> Circuit:

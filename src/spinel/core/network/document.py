@@ -11,8 +11,9 @@ from dataclasses import dataclass, field, fields
 from functools import cached_property
 from typing import Any
 
-from spinel.core.errors import InputError, NotFound
-from spinel.core.protection.curves import Curve, FixedTime, FuseCurve, RelayCurve, TripCurve
+from spinel.core.errors import NotFound
+from spinel.core.protection.curve_files import read_curve
+from spinel.core.protection.curves import Curve
 
 FORMAT, VERSION = "spinel-network", 1
 
@@ -24,10 +25,13 @@ PROTECTIVE = ("breaker", "fuse", "contactor")
 NEVER_ISOLATING = ("contactor", "transfer_switch", "inverter", "rectifier", "ups")
 CONVERTERS = ("inverter", "rectifier", "ups")
 ONE_END = ("source", "generator", "bus", "motor", "capacitor", "battery", "load", "shore_connection", "ground_switch")
-KINDS = (*SWITCHING, *CONVERTERS, *ONE_END, "transformer", "cable")
+#: Conductors and coils in series: a resistance and a reactance between two nodes of one voltage.
+SERIES = ("cable", "busway", "reactor")
+KINDS = (*SWITCHING, *CONVERTERS, *ONE_END, "transformer", *SERIES)
 
 KIND_NAMES = {
     "source": "Utility source", "generator": "Generator", "transformer": "Transformer", "cable": "Cable",
+    "busway": "Busway", "reactor": "Reactor",
     "bus": "Bus", "breaker": "Circuit breaker", "switch": "Load-break switch", "disconnector": "Disconnect",
     "fuse": "Fuse", "contactor": "Contactor", "transfer_switch": "Transfer switch",
     "ground_switch": "Ground switch", "motor": "Motor", "capacitor": "Capacitor", "inverter": "Inverter",
@@ -93,26 +97,61 @@ class Element:
     runs_parallel_with: tuple[str, ...] = ()
     stored_energy: tuple[str, ...] = ()
     induced_voltage: bool = False
+    #: source: strength and X/R, zero over positive sequence impedance (same X/R)
     fault_mva_max: float | None = None
     x_r_max: float | None = None
     fault_mva_min: float | None = None
     x_r_min: float | None = None
+    z0_z1: float | None = None
+    #: transformer: a third winding's impedances are on the same kVA; tolerance and tap as a part of nominal
     rated_kva: float | None = None
     impedance_pct: float | None = None
     x_r: float | None = None
+    impedance_13_pct: float | None = None
+    impedance_23_pct: float | None = None
+    rated_voltages_v: tuple[float, ...] = ()
+    tap_pct: float = 0.0
+    tolerance_pct: float = 0.0
+    vector_group: str = ""
+    z0_pct: float | None = None
+    neutral_ohm: float = 0.0
+    #: machines: X2 and X0 on their kVA; how many motors a group stands for
+    x2_pu: float | None = None
+    x0_pu: float | None = None
+    neutral_grounded: bool = False
+    motors: int = 1
     xd_subtransient_pu: float | None = None
     xd_transient_pu: float | None = None
     fault_multiple: float | None = None
     fault_cease_s: float | None = None
     resistance_ohm: float | None = None
     reactance_ohm: float | None = None
+    r0_ohm: float | None = None
+    x0_ohm: float | None = None
     length_m: float | None = None
     size: str = ""
+    #: cable by table: ohms are computed from these when none are given
+    conductor: str = "copper"
+    conductor_size: str = ""
+    conduit: str = "pvc"
+    per_phase: int = 1
+    #: at which conductor temperature the ohms were given, and how hot it gets; absent: never moved
+    ohms_at_c: float | None = None
+    hot_c: float = 75.0
     rated_a: float | None = None
     rated_voltage_v: float | None = None
     interrupting_ka: float | None = None
+    #: what a switch or panel withstands and closes onto; how a device is built, for the X/R of its rating
+    short_circuit_ka: float | None = None
+    construction: str = ""
+    test_x_r: float | None = None
     curve: Curve | None = None
     maintenance_curve: Curve | None = None
+    #: a differential or light-detecting relay that trips it for arcs in these enclosures
+    zone: tuple[str, ...] = ()
+    zone_curve: Curve | None = None
+    #: tags of devices downstream that hold back its short time when they see the fault
+    restrained_by: tuple[str, ...] = ()
 
     @property
     def kind_name(self) -> str:
@@ -129,13 +168,18 @@ class Element:
 
 @dataclass(frozen=True)
 class Case:
-    """How a source case differs from normal. Keys are tags."""
+    """How a source case differs from normal. Keys are tags.
+
+    ``impedances``: "maximum" fault level (cold conductors, tolerance taken off), "minimum" (hot, added) or "nominal";
+    absent: minimum where a source is at minimum strength, else maximum.
+    """
 
     id: str
     name: str
     sources: Mapping[str, Mapping[str, str]] = field(default_factory=dict)
     positions: Mapping[str, str] = field(default_factory=dict)
     settings: Mapping[str, str] = field(default_factory=dict)
+    impedances: str = ""
 
 
 @dataclass(frozen=True)
@@ -196,20 +240,6 @@ class Network:
         return [self.enclosure[i] for i in ids if i is not None]
 
 
-_CURVES = {"fuse": FuseCurve, "trip": TripCurve, "relay": RelayCurve, "fixed": FixedTime}
-
-
-def read_curve(data: Mapping[str, Any]) -> Curve:
-    """A curve from its JSON form; ``type`` says which."""
-    values = {k: v for k, v in data.items() if k != "type"}
-    if "points" in values:
-        values["points"] = tuple(tuple(p) for p in values["points"])
-    kind = _CURVES.get(data.get("type", ""))
-    if kind is None:
-        raise InputError("curve.type", data.get("type"), "one of " + ", ".join(_CURVES))
-    return kind(**values)
-
-
 def read_network(data: Mapping[str, Any]) -> Network:
     """A Network from a document that schema.py and check.py have accepted."""
     return Network(
@@ -226,7 +256,8 @@ def _read_enclosure(data: Mapping[str, Any]) -> Enclosure:
     return Enclosure(**{**data, "auxiliary_supplies": supplies})
 
 
-_TUPLES = ("ends", "runs_parallel_with", "stored_energy")
+_TUPLES = ("ends", "runs_parallel_with", "stored_energy", "rated_voltages_v", "zone", "restrained_by")
+CURVES = ("curve", "maintenance_curve", "zone_curve")
 ELEMENT_FIELDS = tuple(f.name for f in fields(Element))
 
 
@@ -235,7 +266,7 @@ def _read_element(data: Mapping[str, Any]) -> Element:
     for name in _TUPLES:
         if name in values:
             values[name] = tuple(values[name])
-    for name in ("curve", "maintenance_curve"):
+    for name in CURVES:
         if values.get(name) is not None:
             values[name] = read_curve(values[name])
     return Element(**values)

@@ -10,8 +10,11 @@ from typing import Any
 from spinel.core import quantities as q
 from spinel.core.arcflash.ieee1584_2018 import CONFIGURATIONS
 from spinel.core.network import document as d
-from spinel.core.protection.curves import IEEE_CURVES
+from spinel.core.protection.curves import PRINCIPLES
+from spinel.core.protection.duty import CONSTRUCTIONS
+from spinel.core.protection.relays import RELAYS
 from spinel.core.quantities import Quantity
+from spinel.core.tables.conductors import CONDUITS, METALS
 
 EQUIPMENT_CLASSES = (
     "medium-voltage switchgear", "low-voltage switchgear", "switchboard", "panelboard", "motor control center",
@@ -24,7 +27,8 @@ REQUIRED_BY_KIND = {
     "source": ("fault_mva_max", "x_r_max", "fault_mva_min", "x_r_min"),
     "generator": ("rated_kva", "xd_subtransient_pu", "x_r", "normal_state"),
     "transformer": ("rated_kva", "impedance_pct", "x_r"),
-    "cable": ("resistance_ohm", "reactance_ohm"),
+    "busway": ("resistance_ohm", "reactance_ohm"),
+    "reactor": ("reactance_ohm",),
     "motor": ("rated_kva", "xd_subtransient_pu", "x_r"),
     "inverter": ("rated_kva", "fault_multiple", "normal_state"),
     "shore_connection": ("rated_kva", "fault_multiple", "normal_state"),
@@ -42,9 +46,22 @@ _ELEMENT_NUMBERS: dict[str, Quantity] = {
     "xd_subtransient_pu": q.REACTANCE_PU, "xd_transient_pu": q.REACTANCE_PU, "fault_multiple": q.MULTIPLE,
     "fault_cease_s": q.SECONDS, "resistance_ohm": q.RESISTANCE_OHM, "reactance_ohm": q.REACTANCE_OHM,
     "length_m": q.LENGTH_M, "rated_a": q.RATED_A, "rated_voltage_v": q.RATED_VOLTAGE_V,
-    "interrupting_ka": q.INTERRUPTING_KA,
+    "interrupting_ka": q.INTERRUPTING_KA, "short_circuit_ka": q.INTERRUPTING_KA, "test_x_r": q.X_R,
+    "z0_z1": q.RATIO, "impedance_13_pct": q.IMPEDANCE_PCT, "impedance_23_pct": q.IMPEDANCE_PCT, "tap_pct": q.TAP_PCT,
+    "tolerance_pct": q.TOLERANCE_PCT, "z0_pct": q.IMPEDANCE_PCT, "neutral_ohm": q.RESISTANCE_OHM,
+    "x2_pu": q.REACTANCE_PU, "x0_pu": q.REACTANCE_PU, "r0_ohm": q.RESISTANCE_OHM, "x0_ohm": q.REACTANCE_OHM,
+    "ohms_at_c": q.CONDUCTOR_C, "hot_c": q.CONDUCTOR_C,
 }  # fmt: skip
-_FLAGS = ("isolating", "load_break", "fault_make", "lockable", "withdrawable", "remote", "induced_voltage")
+_FLAGS = (
+    "isolating",
+    "load_break",
+    "fault_make",
+    "lockable",
+    "withdrawable",
+    "remote",
+    "induced_voltage",
+    "neutral_grounded",
+)
 
 
 def number(quantity: Quantity) -> dict[str, Any]:
@@ -56,6 +73,7 @@ _TEXT = {"type": "string", "minLength": 1, "maxLength": 200}
 _ID = {"type": "string", "minLength": 1, "maxLength": 64, "pattern": "^[A-Za-z0-9._-]+$"}
 _TAG = {"type": "string", "pattern": "^[A-Za-z0-9][A-Za-z0-9./_-]{0,15}$"}
 _FLAG = {"type": "boolean"}
+_COUNT = {"type": "integer", "minimum": 1, "maximum": 1000}
 
 
 def _object(properties: dict[str, Any], required: tuple[str, ...]) -> dict[str, Any]:
@@ -70,20 +88,38 @@ def _choice(*values: str) -> dict[str, Any]:
     return {"enum": list(values)}
 
 
+#: Every curve of every standard; check_curve then looks at the pair.
+_RELAY_CURVES = dict.fromkeys(curve for family in RELAYS.values() for curve in family)
+
+
 def _curve() -> dict[str, Any]:
     pair = {"type": "array", "prefixItems": [number(q.RATED_A), number(q.SECONDS)], "minItems": 2, "maxItems": 2}
+    tolerance = {"type": "number", "minimum": 0, "maximum": 50}
+    ground = {"ground_pickup_a": number(q.RATED_A), "ground_delay_s": number(q.SHORT_DELAY_S)}
     shapes = {
-        "fuse": _object({"type": {"const": "fuse"}, "points": _list(pair, 2)}, ("type", "points")),
+        "fuse": _object({"type": {"const": "fuse"}, "points": _list(pair, 2), "melting": _list(pair, 2)},
+                        ("type", "points")),
         "trip": _object(
             {"type": {"const": "trip"}, "long_pickup_a": number(q.RATED_A), "long_delay_s": number(q.SECONDS),
-             "short_pickup_a": number(q.RATED_A), "short_delay_s": number(q.SECONDS), "short_i2t": _FLAG,
+             "short_pickup_a": number(q.RATED_A), "short_delay_s": number(q.SHORT_DELAY_S), "short_i2t": _FLAG,
+             "interlock_delay_s": number(q.SHORT_DELAY_S), **ground, "ground_i2t": _FLAG,
              "instantaneous_a": number(q.RATED_A), "instantaneous_clearing_s": number(q.SECONDS),
-             "tolerance_pct": {"type": "number", "minimum": 0, "maximum": 50}},
+             "tolerance_pct": tolerance},
             ("type", "long_pickup_a", "long_delay_s")),
+        "thermal-magnetic": _object(
+            {"type": {"const": "thermal-magnetic"}, "rated_a": number(q.RATED_A), "seconds_at_3x": number(q.SECONDS),
+             "magnetic_a": number(q.RATED_A), "magnetic_clearing_s": number(q.SECONDS), "tolerance_pct": tolerance},
+            ("type", "rated_a", "seconds_at_3x", "magnetic_a")),
+        "unit": _object(
+            {"type": {"const": "unit"}, "principle": _choice(*PRINCIPLES), "pickup_a": number(q.RATED_A),
+             "operating_s": number(q.SECONDS), "breaker_s": number(q.SECONDS), "tolerance_pct": tolerance},
+            ("type", "principle", "pickup_a", "operating_s", "breaker_s")),
         "relay": _object(
-            {"type": {"const": "relay"}, "curve": _choice(*IEEE_CURVES), "pickup_a": number(q.RATED_A),
+            {"type": {"const": "relay"}, "standard": _choice(*RELAYS), "curve": _choice(*_RELAY_CURVES),
+             "pickup_a": number(q.RATED_A),
              "dial": number(q.MULTIPLE), "breaker_s": number(q.SECONDS), "instantaneous_a": number(q.RATED_A),
-             "instantaneous_s": number(q.SECONDS), "tolerance_pct": {"type": "number", "minimum": 0, "maximum": 50}},
+             "instantaneous_s": number(q.SECONDS), **ground,
+             "flat_above": {"type": "number", "minimum": 2, "maximum": 100}, "tolerance_pct": tolerance},
             ("type", "curve", "pickup_a", "dial", "breaker_s")),
         "fixed": _object({"type": {"const": "fixed"}, "clearing_s": number(q.SECONDS)}, ("type", "clearing_s")),
     }  # fmt: skip
@@ -103,7 +139,13 @@ def _element() -> dict[str, Any]:
         "normal_state": _choice("running", "stopped"),
         "runs_parallel_with": _list(_TAG),
         "stored_energy": _list(_choice("electrical", "spring", "pressure", "gravity")),
-        "curve": _curve(), "maintenance_curve": _curve(),
+        "curve": _curve(), "maintenance_curve": _curve(), "zone_curve": _curve(),
+        "zone": _list(_ID, 1), "restrained_by": _list(_TAG, 1),
+        "conductor": _choice(*METALS), "conductor_size": {"type": "string", "maxLength": 12},
+        "conduit": _choice(*CONDUITS), "per_phase": _COUNT, "motors": _COUNT,
+        "rated_voltages_v": _list(number(q.RATED_VOLTAGE_V), 2),
+        "vector_group": {"type": "string", "pattern": "^[A-Za-z0-9]{2,12}$"},
+        "construction": _choice(*CONSTRUCTIONS),
         **{name: _FLAG for name in _FLAGS},
         **{name: number(quantity) for name, quantity in _ELEMENT_NUMBERS.items()},
     }  # fmt: skip
@@ -149,7 +191,8 @@ def schema() -> dict[str, Any]:
          "sources": {"type": "object", "additionalProperties": _object(settings, ())},
          "positions": {"type": "object",
                        "additionalProperties": _choice("open", "closed", "normal", "emergency", "off")},
-         "settings": {"type": "object", "additionalProperties": _choice("maintenance")}},
+         "settings": {"type": "object", "additionalProperties": _choice("maintenance")},
+         "impedances": _choice("maximum", "minimum", "nominal")},
         ("id", "name"),
     )  # fmt: skip
     site = _object(

@@ -1,34 +1,40 @@
-"""Total clearing time of fuses, trip units and relays at a current. Generic curves, no maker's data.
+"""Time-current curves: what a fuse, a trip unit or a relay is set to, and whether that can be right.
 
-Every function returns seconds on the slow (total clearing) edge, or None where the device does not trip.
-Sources: relay equation IEEE C37.112-2018, constants from memory; the rest is a description of settings.
+Generic descriptions of our own making, no maker's data. Times at a current are in ``times``, relay equations in
+``relays``, files in ``curve_files``.
 """
 
 from __future__ import annotations
 
-import math
+from collections.abc import Callable
 from dataclasses import dataclass
 from itertools import pairwise
 
 from spinel.core.errors import InputError
-from spinel.core.quantities import MULTIPLE, RATED_A, SECONDS
+from spinel.core.protection.relays import inverse
+from spinel.core.quantities import MULTIPLE, RATED_A, SECONDS, SHORT_DELAY_S
 
-#: IEEE C37.112 inverse curves: A, B, p of t = dial (A / (M^p - 1) + B).
-IEEE_CURVES = {"MI": (0.0515, 0.1140, 0.02), "VI": (19.61, 0.491, 2.0), "EI": (28.2, 0.1217, 2.0)}
+Points = tuple[tuple[float, float], ...]
 
 
 @dataclass(frozen=True)
 class FuseCurve:
-    """Total-clearing points (amperes, seconds), currents rising, times falling; straight on log-log axes."""
+    """Total-clearing points (amperes, seconds), currents rising, times not; straight on log-log axes.
 
-    points: tuple[tuple[float, float], ...]
+    ``melting``: minimum-melting points, where recorded; nowhere slower than total clearing.
+    """
+
+    points: Points
+    melting: Points = ()
 
 
 @dataclass(frozen=True)
 class TripCurve:
-    """Electronic trip. Each pickup in amperes; the slow edge is used: pickup and delay plus tolerance.
+    """Electronic trip. Each pickup in amperes; the slow edge is pickup and delay plus tolerance.
 
-    Long time: I²t through (6 x pickup, delay). Short time: flat delay, or I²t up to its flat delay.
+    Long time: I²t through (6 x pickup, delay). Short time: flat delay, or I²t down to its flat delay.
+    ``interlock_delay_s``: short-time delay when no device downstream restrains it (zone interlock).
+    Ground: flat, or I²t through the ground pickup down to its flat delay; used for ground faults only.
     """
 
     long_pickup_a: float
@@ -36,21 +42,57 @@ class TripCurve:
     short_pickup_a: float | None = None
     short_delay_s: float | None = None
     short_i2t: bool = False
+    interlock_delay_s: float | None = None
     instantaneous_a: float | None = None
     instantaneous_clearing_s: float = 0.05
+    ground_pickup_a: float | None = None
+    ground_delay_s: float | None = None
+    ground_i2t: bool = False
     tolerance_pct: float = 10.0
 
 
 @dataclass(frozen=True)
+class ThermalMagneticCurve:
+    """Molded-case trip: t = seconds_at_3x (3² - 1) / ((I / rated)² - 1), and a magnetic part with a wide band."""
+
+    rated_a: float
+    seconds_at_3x: float
+    magnetic_a: float
+    magnetic_clearing_s: float = 0.025
+    tolerance_pct: float = 25.0
+
+
+@dataclass(frozen=True)
 class RelayCurve:
-    """Inverse-time relay (IEEE C37.112) plus breaker interrupting time; optional instantaneous element."""
+    """Inverse-time relay plus breaker interrupting time; optional instantaneous and ground elements.
+
+    Above ``flat_above`` times pickup the time stays as it is there: many relays do so between 20 and 30.
+    """
 
     curve: str
     pickup_a: float
     dial: float
     breaker_s: float
+    standard: str = "ieee"
     instantaneous_a: float | None = None
     instantaneous_s: float = 0.02
+    ground_pickup_a: float | None = None
+    ground_delay_s: float | None = None
+    flat_above: float = 20.0
+    tolerance_pct: float = 5.0
+
+
+@dataclass(frozen=True)
+class UnitCurve:
+    """A relay of one fixed time above its pickup: ``differential``, ``light`` (light-detecting) or ``definite``.
+
+    Differential and light-detecting relays see only their own zone, so they stand as a ``zone_curve``.
+    """
+
+    principle: str
+    pickup_a: float
+    operating_s: float
+    breaker_s: float
     tolerance_pct: float = 5.0
 
 
@@ -61,134 +103,80 @@ class FixedTime:
     clearing_s: float
 
 
-Curve = FuseCurve | TripCurve | RelayCurve | FixedTime
-
-
-@dataclass(frozen=True)
-class Clearing:
-    """Time on the slow edge and the part of the characteristic that gives it. ``time_s`` None: never."""
-
-    time_s: float | None
-    how: str
-
-
-def clearing(curve: Curve, current_a: float) -> Clearing:
-    """Total clearing time at ``current_a`` (rms symmetrical amperes at the device).
-
-    >>> clearing(TripCurve(400, 10, 2000, 0.3), 5000)
-    Clearing(time_s=0.33, how='short time, 2000 A + 10 %, 0.3 s + 10 %')
-    """
-    if not (math.isfinite(current_a) and current_a >= 0):
-        raise InputError("current_a", current_a, "a number from 0 A")
-    if isinstance(curve, FuseCurve):
-        return _fuse(curve, current_a)
-    if isinstance(curve, TripCurve):
-        return _trip(curve, current_a)
-    if isinstance(curve, RelayCurve):
-        return _relay(curve, current_a)
-    return Clearing(curve.clearing_s, "fixed time from its certificate")
-
-
-def _fuse(curve: FuseCurve, current: float) -> Clearing:
-    points = curve.points
-    if current < points[0][0]:
-        return Clearing(None, f"below {points[0][0]:g} A, where its total-clearing curve begins")
-    if current >= points[-1][0]:
-        return Clearing(points[-1][1], f"total clearing at and beyond the last point, {points[-1][0]:g} A")
-    for (i1, t1), (i2, t2) in pairwise(points):
-        if i1 <= current <= i2:
-            share = math.log(current / i1) / math.log(i2 / i1)
-            time = math.exp(math.log(t1) + share * (math.log(t2) - math.log(t1)))
-            return Clearing(time, f"total clearing between {i1:g} and {i2:g} A, log-log")
-    raise AssertionError("points are checked to rise")
-
-
-def _trip(c: TripCurve, current: float) -> Clearing:
-    """The band that the current is surely in. A slower band is never bettered by another band's slope."""
-    slow = 1 + c.tolerance_pct / 100
-    margin = f"+ {c.tolerance_pct:g} %"
-    if c.instantaneous_a is not None and current >= c.instantaneous_a * slow:
-        return Clearing(c.instantaneous_clearing_s, f"instantaneous, {c.instantaneous_a:g} A {margin}")
-    if c.short_pickup_a is not None and c.short_delay_s is not None and current >= c.short_pickup_a * slow:
-        delay, kind = c.short_delay_s, "short time"
-        if c.short_i2t:
-            # I²t ramp through ten times the long pickup, never faster than the flat delay.
-            delay, kind = max(delay, delay * (10 * c.long_pickup_a / current) ** 2), "short time, I²t"
-        return Clearing(delay * slow, f"{kind}, {c.short_pickup_a:g} A {margin}, {c.short_delay_s:g} s {margin}")
-    if current >= c.long_pickup_a * slow:
-        time = max(c.long_delay_s * (6 * c.long_pickup_a / current) ** 2 * slow, c.instantaneous_clearing_s)
-        return Clearing(time, f"long time, {c.long_pickup_a:g} A {margin}, I²t")
-    return Clearing(None, f"below its long-time pickup, {c.long_pickup_a:g} A {margin}")
-
-
-def _relay(c: RelayCurve, current: float) -> Clearing:
-    if c.instantaneous_a is not None and current >= c.instantaneous_a * (1 + c.tolerance_pct / 100):
-        return Clearing(
-            c.instantaneous_s + c.breaker_s,
-            f"instantaneous, {c.instantaneous_a:g} A + {c.tolerance_pct:g} %, + breaker {c.breaker_s:g} s",
-        )
-    multiple = current / (c.pickup_a * (1 + c.tolerance_pct / 100))
-    if multiple <= 1:
-        return Clearing(None, f"below its pickup, {c.pickup_a:g} A + {c.tolerance_pct:g} %")
-    time = relay_time_s(c.curve, multiple, c.dial) * (1 + c.tolerance_pct / 100) + c.breaker_s
-    return Clearing(
-        time, f"IEEE {c.curve}, {multiple:.3g} x pickup, dial {c.dial:g}, + {c.tolerance_pct:g} %, + breaker "
-        f"{c.breaker_s:g} s",
-    )  # fmt: skip
-
-
-def relay_time_s(curve: str, multiple: float, dial: float) -> float:
-    """IEEE C37.112: t = dial (A / (M^p - 1) + B), seconds, for a multiple of pickup above 1.
-
-    >>> round(relay_time_s("VI", 5, 1), 3)
-    1.308
-    """
-    if curve not in IEEE_CURVES:
-        raise InputError("curve", curve, "one of " + ", ".join(IEEE_CURVES))
-    if not multiple > 1 or not math.isfinite(multiple):
-        raise InputError("multiple", multiple, "above 1: at or below its pickup a relay does not operate")
-    SECONDS.check(dial, "dial")
-    a, b, p = IEEE_CURVES[curve]
-    return dial * (a / (multiple**p - 1) + b)
+PRINCIPLES = ("differential", "light", "definite")
+Curve = FuseCurve | TripCurve | ThermalMagneticCurve | RelayCurve | UnitCurve | FixedTime
 
 
 def check_curve(curve: Curve) -> None:
     """InputError naming field, value and what is allowed, for a curve that cannot be right."""
-    if isinstance(curve, FuseCurve):
-        _check_fuse(curve)
-    elif isinstance(curve, TripCurve):
-        _check_trip(curve)
-    elif isinstance(curve, RelayCurve):
-        _check_relay(curve)
-    else:
-        SECONDS.check(curve.clearing_s, "clearing_s")
+    _CHECKS[type(curve)](curve)
 
 
 def _check_fuse(curve: FuseCurve) -> None:
-    if len(curve.points) < 2:
-        raise InputError("points", len(curve.points), "at least two points of current and time")
-    for current, time in curve.points:
-        RATED_A.check(current, "points (current)")
-        SECONDS.check(time, "points (time)")
-    for (i1, t1), (i2, t2) in pairwise(curve.points):
+    _check_points(curve.points, "points", 2)
+    if curve.melting:
+        _check_points(curve.melting, "melting", 2)
+        _check_melting(curve)
+
+
+def _check_points(points: Points, name: str, least: int) -> None:
+    if len(points) < least:
+        raise InputError(name, len(points), "at least two points of current and time")
+    for current, time in points:
+        RATED_A.check(current, f"{name} (current)")
+        SECONDS.check(time, f"{name} (time)")
+    for (i1, t1), (i2, t2) in pairwise(points):
         if not i2 > i1:
-            raise InputError("points (current)", i2, f"currents must rise: above {i1:g} A")
+            raise InputError(f"{name} (current)", i2, f"currents must rise: above {i1:g} A")
         if not t2 <= t1:
-            raise InputError("points (time)", t2, f"times must not rise with current: at most {t1:g} s")
+            raise InputError(f"{name} (time)", t2, f"times must not rise with current: at most {t1:g} s")
+
+
+def _check_melting(curve: FuseCurve) -> None:
+    """A fuse melts before it has cleared, and at lower currents. At every point of either line."""
+    from spinel.core.protection.times import along
+
+    if curve.melting[0][0] > curve.points[0][0]:
+        first = curve.points[0][0]
+        raise InputError("melting (current)", curve.melting[0][0], f"begins at or below {first:g} A, as total clearing")
+    for current, _ in (*curve.points, *curve.melting):
+        melts, clears = float(along(curve.melting, current)), float(along(curve.points, current))
+        if melts > clears * (1 + 1e-9):
+            raise InputError("melting (time)", melts, f"at {current:g} A at most its total clearing, {clears:g} s")
 
 
 def _check_trip(c: TripCurve) -> None:
     RATED_A.check(c.long_pickup_a, "long_pickup_a")
     SECONDS.check(c.long_delay_s, "long_delay_s")
-    if (c.short_pickup_a is None) != (c.short_delay_s is None):
-        raise InputError("short_delay_s", c.short_delay_s, "short pickup and short delay come together")
+    _together(c.short_pickup_a, c.short_delay_s, "short")
+    _together(c.ground_pickup_a, c.ground_delay_s, "ground")
     if c.short_pickup_a is not None and not c.short_pickup_a >= c.long_pickup_a:
         raise InputError("short_pickup_a", c.short_pickup_a, f"at or above the long pickup, {c.long_pickup_a:g} A")
     if c.short_delay_s is not None:
-        SECONDS.check(c.short_delay_s, "short_delay_s")
+        SHORT_DELAY_S.check(c.short_delay_s, "short_delay_s")
+    if c.interlock_delay_s is not None and not (c.short_delay_s and 0 < c.interlock_delay_s <= c.short_delay_s):
+        raise InputError("interlock_delay_s", c.interlock_delay_s, "above 0 s, at most the short-time delay")
     if c.instantaneous_a is not None and not c.instantaneous_a >= (c.short_pickup_a or c.long_pickup_a):
         raise InputError("instantaneous_a", c.instantaneous_a, "at or above the other pickups")
     SECONDS.check(c.instantaneous_clearing_s, "instantaneous_clearing_s")
+    _check_tolerance(c.tolerance_pct)
+
+
+def _together(pickup: float | None, delay: float | None, name: str) -> None:
+    if (pickup is None) != (delay is None):
+        raise InputError(f"{name}_delay_s", delay, f"{name} pickup and {name} delay come together")
+    if pickup is not None:
+        RATED_A.check(pickup, f"{name}_pickup_a")
+        SHORT_DELAY_S.check(delay, f"{name}_delay_s")
+
+
+def _check_thermal(c: ThermalMagneticCurve) -> None:
+    RATED_A.check(c.rated_a, "rated_a")
+    SECONDS.check(c.seconds_at_3x, "seconds_at_3x")
+    RATED_A.check(c.magnetic_a, "magnetic_a")
+    if not c.magnetic_a >= 2 * c.rated_a:
+        raise InputError("magnetic_a", c.magnetic_a, f"at or above twice the rating, {2 * c.rated_a:g} A")
+    SECONDS.check(c.magnetic_clearing_s, "magnetic_clearing_s")
     _check_tolerance(c.tolerance_pct)
 
 
@@ -196,12 +184,35 @@ def _check_relay(c: RelayCurve) -> None:
     RATED_A.check(c.pickup_a, "pickup_a")
     SECONDS.check(c.breaker_s, "breaker_s")
     MULTIPLE.check(c.dial, "dial")
+    inverse(c.standard, c.curve)
+    _together(c.ground_pickup_a, c.ground_delay_s, "ground")
     if c.instantaneous_a is not None and not c.instantaneous_a >= c.pickup_a:
         raise InputError("instantaneous_a", c.instantaneous_a, f"at or above the pickup, {c.pickup_a:g} A")
-    relay_time_s(c.curve, 2.0, c.dial)
+    SECONDS.check(c.instantaneous_s, "instantaneous_s")
+    if not 2 <= c.flat_above <= 100:
+        raise InputError("flat_above", c.flat_above, "from 2 to 100 times pickup")
     _check_tolerance(c.tolerance_pct)
+
+
+def _check_unit(c: UnitCurve) -> None:
+    if c.principle not in PRINCIPLES:
+        raise InputError("principle", c.principle, "one of " + ", ".join(PRINCIPLES))
+    RATED_A.check(c.pickup_a, "pickup_a")
+    SECONDS.check(c.operating_s, "operating_s")
+    SECONDS.check(c.breaker_s, "breaker_s")
+    _check_tolerance(c.tolerance_pct)
+
+
+def _check_fixed(c: FixedTime) -> None:
+    SECONDS.check(c.clearing_s, "clearing_s")
 
 
 def _check_tolerance(percent: float) -> None:
     if not 0 <= percent <= 50:
         raise InputError("tolerance_pct", percent, "from 0 to 50 %")
+
+
+_CHECKS: dict[type, Callable[..., None]] = {
+    FuseCurve: _check_fuse, TripCurve: _check_trip, ThermalMagneticCurve: _check_thermal, RelayCurve: _check_relay,
+    UnitCurve: _check_unit, FixedTime: _check_fixed,
+}  # fmt: skip

@@ -12,6 +12,8 @@ from dataclasses import dataclass
 from spinel.core.fault.nodal import NodalModel
 from spinel.core.network.document import PROTECTIVE, Element, Network
 
+CONSTRUCTIONS = ("molded-case", "insulated-case", "power", "medium-voltage")
+
 
 @dataclass(frozen=True)
 class Duty:
@@ -29,7 +31,7 @@ def duty_checks(network: Network, models: Iterable[NodalModel]) -> Mapping[str, 
     for model in models:
         for node_id in network.node:
             if model.energised(node_id):
-                current = model.fault(node_id).bolted_fault_current_ka
+                current = model.bolted_ka(node_id)
                 for e in network.at_node[node_id]:
                     if e.kind in PROTECTIVE and current > worst.get(e.id, (0.0, ""))[0]:
                         worst[e.id] = (current, model.circuit.name)

@@ -1,0 +1,130 @@
+"""Do the ratings, impedances and curves of elements make sense? Shape and ranges are checked before, by the schema."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+
+from spinel.core.errors import InputError, Problem, show
+from spinel.core.network.document import CURVES, NEVER_ISOLATING, SWITCHING, Element, Network
+from spinel.core.network.windings import windings
+from spinel.core.protection.curves import UnitCurve, check_curve
+from spinel.core.tables.conductors import conductor
+
+#: A rated winding voltage further from its node's nominal voltage than this is taken for a mistake.
+BASE_SLACK = 0.15
+
+
+def rating_problems(network: Network) -> list[Problem]:
+    """Every problem of every element and auxiliary supply."""
+    problems = [p for e in network.elements for p in _element(network, e)]
+    for enclosure in network.enclosures:
+        for supply in enclosure.auxiliary_supplies:
+            if supply.isolated_by is not None and supply.isolated_by not in network.by_tag:
+                problems.append(
+                    Problem(enclosure.id, "auxiliary_supplies.isolated_by", supply.isolated_by, "the tag of an element")
+                )
+    return problems
+
+
+def _element(network: Network, e: Element) -> Iterator[Problem]:
+    if e.isolating and e.kind in NEVER_ISOLATING:
+        yield Problem(e.tag, "isolating", "true", f"a {e.kind_name.lower()} never isolates")
+    if e.kind in SWITCHING and not position_fits(e, e.normal_position):
+        yield Problem(e.tag, "normal_position", show(e.normal_position), positions_of(e))
+    for name in ("runs_parallel_with", "restrained_by"):
+        for other in getattr(e, name):
+            if other not in network.by_tag or other == e.tag:
+                yield Problem(e.tag, name, other, "the tag of another element")
+    if e.kind in ("cable", "busway", "reactor"):
+        yield from _series(network, e)
+    if e.kind == "transformer":
+        yield from _transformer(network, e)
+    yield from _curves(network, e)
+
+
+def _series(network: Network, e: Element) -> Iterator[Problem]:
+    """Ohms are given, or a cable's follow from size and length; never both zero."""
+    if e.resistance_ohm is None and e.reactance_ohm is None:
+        try:
+            if not e.conductor_size or e.length_m is None:
+                raise InputError("resistance_ohm", None, "ohms, or conductor_size and length_m to compute them from")
+            conductor(e.conductor_size, e.conductor, e.conduit, network.site.frequency_hz)
+        except InputError as error:
+            yield Problem(e.tag, error.field, show(error.value), error.allowed)
+    elif e.kind != "reactor" and (e.resistance_ohm is None or e.reactance_ohm is None):
+        missing = "resistance_ohm" if e.resistance_ohm is None else "reactance_ohm"
+        yield Problem(e.tag, missing, "missing", "must be given together with the other")
+    elif not (e.resistance_ohm or e.reactance_ohm):
+        yield Problem(e.tag, "resistance_ohm, reactance_ohm", "0, 0", "zero impedance: at least one above 0 ohm")
+    if e.ohms_at_c is not None and not e.hot_c >= 25:
+        yield Problem(e.tag, "hot_c", show(e.hot_c), "from 25 °C, the temperature of a cold conductor")
+
+
+def _transformer(network: Network, e: Element) -> Iterator[Problem]:
+    if len(e.ends) == 3:
+        for name in ("impedance_13_pct", "impedance_23_pct"):
+            if getattr(e, name) is None:
+                yield Problem(
+                    e.tag, name, "missing", "a third winding's impedances must be given, on the same rated_kva"
+                )
+    if e.vector_group:
+        try:
+            found = windings(e.vector_group)
+            if len(found) != len(e.ends):
+                yield Problem(e.tag, "vector_group", e.vector_group, f"{len(e.ends)} windings, one for each end")
+        except InputError as error:
+            yield Problem(e.tag, "vector_group", show(error.value), error.allowed)
+    if any(end not in network.node for end in e.ends):
+        return
+    yield from _bases(e, [network.node[end].nominal_voltage_v for end in e.ends])
+
+
+def _bases(e: Element, nominal: list[float]) -> Iterator[Problem]:
+    """The wrong base is the commonest mistake in transformer data: MVA for kVA, per unit for percent, other volts."""
+    if e.rated_voltages_v and len(e.rated_voltages_v) != len(nominal):
+        yield Problem(e.tag, "rated_voltages_v", show(list(e.rated_voltages_v)), "one voltage for each end")
+    elif e.rated_voltages_v:
+        for rated, volts in zip(e.rated_voltages_v, nominal, strict=True):
+            if abs(rated / volts - 1) > BASE_SLACK:
+                allowed = f"within {BASE_SLACK:.0%} of its node's nominal voltage, {volts:g} V: wrong base"
+                yield Problem(e.tag, "rated_voltages_v", f"{rated:g}", allowed)
+    kva = e.rated_kva or math.inf
+    if max(nominal) > 1000 and kva < 10:
+        allowed = f"from 10 kVA on a {max(nominal):g} V three-phase transformer: kVA is meant, not MVA"
+        yield Problem(e.tag, "rated_kva", f"{kva:g}", allowed)
+    if kva / (math.sqrt(3) * min(nominal) / 1000) > 200_000:
+        allowed = f"at {min(nominal):g} V it would carry more than 200 kA: kVA is meant, not VA"
+        yield Problem(e.tag, "rated_kva", f"{kva:g}", allowed)
+    if (e.impedance_pct or 1) < 0.3:
+        yield Problem(e.tag, "impedance_pct", f"{e.impedance_pct:g}", "from 0.3 %: percent is meant, not per unit")
+
+
+def _curves(network: Network, e: Element) -> Iterator[Problem]:
+    for name in CURVES:
+        curve = getattr(e, name)
+        if curve is None:
+            continue
+        try:
+            check_curve(curve)
+            if name != "zone_curve" and isinstance(curve, UnitCurve) and curve.principle != "definite":
+                raise InputError(
+                    "principle", curve.principle, "sees only its own zone: give it as zone_curve, with a zone"
+                )
+        except InputError as error:
+            yield Problem(e.tag, f"{name}.{error.field}", show(error.value), error.allowed)
+    if (e.zone_curve is None) != (not e.zone):
+        yield Problem(e.tag, "zone", show(list(e.zone)), "zone and zone_curve come together")
+    for enclosure in e.zone:
+        if enclosure not in network.enclosure:
+            yield Problem(e.tag, "zone", enclosure, "the id of an enclosure")
+
+
+def positions_of(e: Element) -> str:
+    """What may be said of its position, in words."""
+    return "normal, emergency or off" if e.kind == "transfer_switch" else "open or closed"
+
+
+def position_fits(e: Element, position: str | None) -> bool:
+    """Can this kind of switch have that position?"""
+    return position in (("normal", "emergency", "off") if e.kind == "transfer_switch" else ("open", "closed"))
