@@ -122,9 +122,9 @@ class Study:
 
     def _hazard(self, element_id: str, touches: str, working_distance_mm: float | None) -> Hazard:
         element = self.network.get(element_id)
-        places = _places(self.network, element, touches)
-        shock_v, shock_current = _shock_voltage(self.network, element)
-        standard = _standard_distance(self.network, places)
+        places = arc_nodes(self.network, element, touches)
+        shock_v, shock_current = shock_voltage(self.network, element)
+        standard = standard_distance(self.network, places)
         distance = standard if working_distance_mm is None else WORKING_DISTANCE_MM.check(working_distance_mm)
         below = _all_below(self.network, element, self.profile.threshold_v)
         found = self._worst(element, places, touches, distance)
@@ -173,7 +173,7 @@ class Study:
         )  # fmt: skip
 
 
-def _places(network: Network, element: Element, touches: str) -> list[Node]:
+def arc_nodes(network: Network, element: Element, touches: str) -> list[Node]:
     """Nodes that the arc can reach: the end that is touched, and every end that shares an enclosure with it
     unless line terminals there are separated and the line side is not what is touched."""
     ends = [network.node[end] for end in element.ends]
@@ -197,7 +197,7 @@ def doubted(network: Network, node: Node, touches: str, element: Element) -> str
     return enclosure.id
 
 
-def _standard_distance(network: Network, places: Sequence[Node]) -> float | None:
+def standard_distance(network: Network, places: Sequence[Node]) -> float | None:
     """The shortest standard working distance among the enclosures."""
     boxes: list[Enclosure] = [network.enclosure[n.enclosure] for n in places if n.enclosure]
     known = [b.working_distance_mm for b in boxes if b.working_distance_mm is not None]
@@ -206,8 +206,9 @@ def _standard_distance(network: Network, places: Sequence[Node]) -> float | None
 
 def opened_nodes(network: Network, element: Element) -> list[Node]:
     """Every node that is exposed when the element's enclosures are opened, and its own ends."""
-    boxes = {e.id for e in network.enclosures_of(element)}
-    return [n for n in network.nodes if n.id in element.ends or (n.enclosure in boxes)]
+    found = {n: network.node[n] for n in element.ends}
+    found |= {n.id: n for box in network.enclosures_of(element) for n in network.in_enclosure[box.id]}
+    return sorted(found.values(), key=lambda n: network.node_place[n.id])
 
 
 def _voltages(network: Network, element: Element) -> list[tuple[float, str]]:
@@ -217,7 +218,8 @@ def _voltages(network: Network, element: Element) -> list[tuple[float, str]]:
     return found
 
 
-def _shock_voltage(network: Network, element: Element) -> tuple[float, str]:
+def shock_voltage(network: Network, element: Element) -> tuple[float, str]:
+    """The highest voltage that opening the element exposes, V, and its kind of current."""
     return max(_voltages(network, element))
 
 

@@ -167,14 +167,14 @@ class LargeSite:
         self.breaker(board, out, _trip(400, 8, 2400, 0.1), V480)
         end = self.node(V480, lower)
         self.cable(out, end, "350", 2, 20, 150)
-        if kind < 0.1:
+        if kind < 0.04:
             end = self.transfer(end, lower)
         node, _ = self.bus_in(V480, lower)
         self.add("switch", "S", end, node, normal_position="closed", rated_voltage_v=600, short_circuit_ka=100,
                  isolating=True, lockable=True, load_break=True)  # fmt: skip
-        for _ in range(self.random.randint(2, 5)):
+        for _ in range(self.random.randint(1, 3)):
             self.motor(node, lower, V480, self.random.uniform(10, 110))
-        if kind > 0.85 and not self.full:
+        if kind > 0.96 and not self.full:
             self.solar(node, lower)
         while self.random.random() < 0.55 and not self.full:
             self.stepped(node, lower, V480, V208, self.random.choice((75, 112.5, 150)), 2.5)

@@ -10,6 +10,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any
 
 import numpy as np
@@ -21,7 +22,7 @@ from spinel.core.fault.nodal import Fault, NodalModel
 from spinel.core.network.document import SERIES, Network, Node
 from spinel.core.protection.clearing import Clearing, Ends, Places, clear_all
 from spinel.core.protection.shown import ArcClearing, show_clearing
-from spinel.core.protection.stages import has_stages, stages
+from spinel.core.protection.stages import Stage, Staging
 
 CURRENTS = ("full", "reduced")
 
@@ -70,10 +71,6 @@ class Figure:
     warnings: tuple[str, ...] = ()
 
 
-class _NoFigure(Exception):
-    """Why a place has no figure in a case."""
-
-
 class Figures:
     """Figures of places in circuits. Arrays are (circuits, currents, places), NaN where there is no figure.
 
@@ -90,6 +87,7 @@ class Figures:
         self.why: dict[tuple[int, int], str] = {}
         self.warnings: list[tuple[str, ...]] = [()] * len(places)
         self.ends: list[Ends | None] = [None] * len(clearings)
+        self.staging: list[Staging | None] = [None] * len(clearings)
         self.asked: list[np.ndarray] = []
         self._boxes = {e.id: i for i, e in enumerate(network.enclosures)}
         self._situations: list[ieee.Situation | str] = [_situation(network, p) for p in places]
@@ -98,46 +96,66 @@ class Figures:
     # Many at once ----------------------------------------------------------------------------------------
 
     def _run(self) -> None:
+        why = [self._never_covered(i) for i in range(len(self.places))]
+        free = np.array([w is None for w in why], dtype=bool)
         runs = []
         for c, clearing in enumerate(self.clearings):
-            which = np.array([i for i in range(len(self.places)) if self._covered(c, clearing.model, i)], dtype=np.intp)
-            self.asked.append(which)
-            runs.append((clearing, self._places(c, clearing, which)))
-        for c, ends in enumerate(clear_all([r for r, w in zip(runs, self.asked, strict=True) if len(w)])):
-            self.ends[[i for i, w in enumerate(self.asked) if len(w)][c]] = ends
-        for c in range(len(self.clearings)):
-            if self.ends[c] is not None:
-                self._energies(c)
+            self.why |= {(c, i): w for i, w in enumerate(why) if w is not None and self._speaks(clearing, i, w)}
+            self.asked.append(self._in_range(c, clearing.model, free))
+            runs.append((clearing, self._places(c, clearing, self.asked[c])))
+        some = [c for c, which in enumerate(self.asked) if len(which)]
+        for c, ends in zip(some, clear_all([runs[c] for c in some]), strict=True):
+            self.ends[c] = ends
+            self.staging[c] = Staging(self.clearings[c], self._at(self.asked[c], c), ends, self.cap_s)
+            self._energies(c)
 
-    def _covered(self, c: int, model: NodalModel, i: int) -> bool:
-        """Does something sustained feed the place, and does a method cover it? Keeps the reason when not."""
-        place = self.places[i]
-        node = self.network.node[place.node_id]
+    def _speaks(self, clearing: Clearing, i: int, why: str) -> bool:
+        """A place without gap or distance matters only where something feeds it; other kinds of current always."""
+        unrecorded = self._situations[i] == why
+        return not unrecorded or clearing.model.fault_is_sustained(self.places[i].node_id)
+
+    def _never_covered(self, i: int) -> str | None:
+        """Why no method covers the place whatever feeds it; None when one may. Keeps its warnings."""
+        node, situation = self.network.node[self.places[i].node_id], self._situations[i]
+        if node.current == "dc":
+            return f"no method here covers direct current ({node.nominal_voltage_v:g} V DC)"
+        if node.phases != 3:
+            return "no method covers single-phase circuits (IEEE 1584-2018 is three-phase)"
+        if _behind_ups(self.network, node.id):
+            return "it is fed through a UPS, whose bypass is not modelled"
+        if isinstance(situation, str):
+            return situation
         try:
-            if node.current == "dc":
-                raise _NoFigure(f"no method here covers direct current ({node.nominal_voltage_v:g} V DC)")
-            if node.phases != 3:
-                raise _NoFigure("no method covers single-phase circuits (IEEE 1584-2018 is three-phase)")
-            if _behind_ups(self.network, node.id):
-                raise _NoFigure("it is fed through a UPS, whose bypass is not modelled")
-            if not model.fault_is_sustained(node.id):
-                return False
-            situation = self._situations[i]
-            if isinstance(situation, str):
-                raise _NoFigure(situation)
-            bolted = float(model.bolted[model.grid.index[node.id]])
+            # 10 kA is inside the range at any voltage: what remains to be seen is the place alone
+            self.warnings[i] = tuple(ieee.check(situation, 10.0))
+        except InputError as error:
+            return f"no method covers it: {error}"
+        return None
+
+    def _in_range(self, c: int, model: NodalModel, free: np.ndarray) -> np.ndarray:
+        """Places that something sustained feeds with a current that the method covers; keeps the reason when not."""
+        index = model.grid.index
+        candidates = np.flatnonzero(free)
+        at = np.array([index[self.places[int(i)].node_id] for i in candidates], dtype=np.intp)
+        sustained = model.sustained[at]
+        candidates, at = candidates[sustained], at[sustained]
+        bolted = model.bolted[at]
+        low = model.grid.volts[at] <= 600
+        good = (bolted >= np.where(low, 0.5, 0.2)) & (bolted <= np.where(low, 106, 65))
+        for i, ka in zip(candidates[~good], bolted[~good], strict=True):
             try:
-                self.warnings[i] = tuple(dict.fromkeys((*self.warnings[i], *ieee.check(situation, bolted))))
+                ieee.check(self._situations[int(i)], float(ka))  # type: ignore[arg-type]
             except InputError as error:
-                raise _NoFigure(f"no method covers it: {error} (case {model.circuit.name})") from None
-        except _NoFigure as reason:
-            self.why[c, i] = str(reason)
-            return False
-        self.bolted_ka[c, i] = bolted
-        return True
+                self.why[c, int(i)] = f"no method covers it: {error} (case {model.circuit.name})"
+        self.bolted_ka[c, candidates[good]] = bolted[good]
+        return candidates[good]
+
+    def _at(self, which: np.ndarray, c: int) -> np.ndarray:
+        index = self.clearings[c].model.grid.index
+        return np.array([index[self.places[i].node_id] for i in which], dtype=np.intp)
 
     def _places(self, c: int, clearing: Clearing, which: np.ndarray) -> Places:
-        at = np.array([clearing.model.grid.index[self.places[i].node_id] for i in which], dtype=np.intp)
+        at = self._at(which, c)
         doubted = np.array([self._boxes.get(self.places[i].doubted or "", -1) for i in which], dtype=np.intp)
         if not len(which):
             return Places(at, doubted, np.zeros((2, 0)))
@@ -149,44 +167,60 @@ class Figures:
 
     def _many(self, which: np.ndarray) -> ieee.Situation:
         """The situations of some places as one of arrays."""
-        some = [s for s in (self._situations[i] for i in which) if isinstance(s, ieee.Situation)]
-        boxes = [s.enclosure for s in some]
-        sides = [[getattr(b, n, None) for b in boxes] for n in ("height_mm", "width_mm", "depth_mm")]
-        height, width, depth = (np.array([np.nan if v is None else v for v in side]) for side in sides)
-        return ieee.Situation(
-            np.array([s.voltage_v for s in some], dtype=float), np.array([s.electrode_configuration for s in some]),
-            np.array([s.gap_mm for s in some], dtype=float),
-            np.array([s.working_distance_mm for s in some], dtype=float), ieee.Enclosure(height, width, depth),
-        )  # fmt: skip
+        volts, kind, gap, distance, *sides = (c[which] for c in self._columns)
+        return ieee.Situation(volts, kind, gap, distance, ieee.Enclosure(*sides))
+
+    @cached_property
+    def _columns(self) -> list[np.ndarray]:
+        """Voltage, configuration, gap, distance, height, width, depth of all places; NaN where there is none."""
+        rows = [_row(s) for s in self._situations]
+        return [np.array(column) for column in zip(*rows, strict=True)]
 
     def _energies(self, c: int) -> None:
-        which, ends = self.asked[c], self.ends[c]
-        assert ends is not None
+        which, ends, staging = self.asked[c], self.ends[c], self.staging[c]
+        assert ends is not None and staging is not None
         late = ~(ends.time_s <= self.cap_s)
         escape = np.array([self._escape_clear(int(i)) for i in which])
         refused = (late & ~escape).any(axis=0)
         for k in np.flatnonzero(refused):
             self.why[c, int(which[k])] = self._too_slow(c, int(k), late)
-        duration = np.where(late, self.cap_s, ends.time_s)
-        staged = has_stages(self.clearings[c], self._at(c), ends.source_s, duration)
-        good = np.flatnonzero(~refused)
-        if not len(good):
-            return
-        some, bolted = self._many(which[good]), self.bolted_ka[c, which[good]]
+        self.capped[c][:, which] = late & ~refused
+        self.duration_s[c][:, which] = np.where(refused, np.nan, staging.until_s)
         for row, current in enumerate(CURRENTS):
-            found = ieee.energy(some, bolted, duration[row, good] * 1000, reduced=current == "reduced")
-            self.duration_s[c, row, which[good]] = duration[row, good]
-            self.capped[c, row, which[good]] = late[row, good]
-            self.energy_j_cm2[c, row, which[good]] = found.incident_energy_j_cm2
-            self.boundary_mm[c, row, which[good]] = found.arc_flash_boundary_mm
-            for k in np.flatnonzero(staged[row] & ~refused):
-                total, _ = self._staged(c, row, int(k))
-                self.energy_j_cm2[c, row, which[k]] = total.incident_energy_j_cm2
-                self.boundary_mm[c, row, which[k]] = total.arc_flash_boundary_mm
+            plain = np.flatnonzero(~refused & ~staging.staged[row])
+            if len(plain):
+                some, bolted = self._many(which[plain]), self.bolted_ka[c, which[plain]]
+                found = ieee.energy(some, bolted, staging.until_s[row, plain] * 1000, reduced=current == "reduced")
+                self.energy_j_cm2[c, row, which[plain]] = found.incident_energy_j_cm2
+                self.boundary_mm[c, row, which[plain]] = found.arc_flash_boundary_mm
+            self._staged_energies(c, row, np.flatnonzero(~refused & staging.staged[row]))
 
-    def _at(self, c: int) -> np.ndarray:
-        index = self.clearings[c].model.grid.index
-        return np.array([index[self.places[i].node_id] for i in self.asked[c]], dtype=np.intp)
+    def _staged_energies(self, c: int, row: int, staged: np.ndarray) -> None:
+        """The sum over stages of all places that have several, computed together."""
+        staging, which = self.staging[c], self.asked[c]
+        if not len(staged) or staging is None:
+            return
+        owner, bolted, ms = [], [], []
+        for n, (k, found) in enumerate(zip(staged, staging.stages([(row, int(k)) for k in staged]), strict=True)):
+            for ka, stage in zip(self._covered(c, int(which[k]), found), found, strict=True):
+                owner.append(n)
+                bolted.append(ka)
+                ms.append((stage.until_s - stage.from_s) * 1000)
+        part = np.array(owner)
+        place = self._many(which[staged])
+        parts = ieee.energy(self._many(which[staged][part]), np.array(bolted), np.array(ms), reduced=row == 1)
+        sums = {v: np.bincount(part, weights=e, minlength=len(staged)) for v, e in parts.intermediate_j_cm2.items()}
+        self.energy_j_cm2[c, row, which[staged]] = np.bincount(part, weights=parts.incident_energy_j_cm2)
+        self.boundary_mm[c, row, which[staged]] = ieee.boundary_mm(place, sums)
+
+    def _covered(self, c: int, i: int, found: Sequence[Stage]) -> list[float]:
+        """The bolted current to use in each stage: its own, or that of the stage before where it is below the range."""
+        least = 0.5 if self.clearings[c].model.grid.volts[self._at(np.array([i]), c)[0]] <= 600 else 0.2
+        used, last = [], float(self.bolted_ka[c, i])
+        for stage in found:
+            last = last if stage.bolted_fault_current_ka < least else stage.bolted_fault_current_ka
+            used.append(last)
+        return used
 
     def _escape_clear(self, i: int) -> bool:
         box = self.network.enclosure.get(self.network.node[self.places[i].node_id].enclosure or "")
@@ -210,6 +244,10 @@ class Figures:
         endless = np.flatnonzero(np.isinf(ends.source_s[row, :, k]))
         return sorted(clearing.model.injections[clearing.sources[i]].element.tag for i in endless)
 
+    def asked_at(self, c: int, i: int) -> int:
+        """The position of place i among those asked of circuit c."""
+        return int(np.searchsorted(self.asked[c], i))
+
     def clears(self, c: int, row: int, k: int) -> str:
         """Tag of what ends the arc: place k of those asked of circuit c. Empty when nothing does."""
         ends, clearing = self.ends[c], self.clearings[c]
@@ -223,28 +261,24 @@ class Figures:
 
     def _staged(self, c: int, row: int, k: int) -> tuple[ieee.Energy, tuple[StageEnergy, ...]]:
         """Energies of the stages of place k of those asked of circuit c, and their sum."""
-        clearing, ends, i = self.clearings[c], self.ends[c], int(self.asked[c][k])
+        staging, i = self.staging[c], int(self.asked[c][k])
         situation = self._situations[i]
-        assert ends is not None and isinstance(situation, ieee.Situation)
-        end = min(float(ends.time_s[row, k]), self.cap_s)
-        at = clearing.model.grid.index[self.places[i].node_id]
+        assert staging is not None and isinstance(situation, ieee.Situation)
+        (found,) = staging.stages([(row, k)])
         energies, shown = [], []
-        bolted = float(self.bolted_ka[c, i])
-        for stage in stages(clearing, at, ends.source_s[row, :, k], end):
-            carried = not _in_range(situation, stage.bolted_fault_current_ka)
-            bolted = bolted if carried else stage.bolted_fault_current_ka
-            ms = (stage.until_s - stage.from_s) * 1000
-            part = ieee.energy(situation, bolted, ms, reduced=CURRENTS[row] == "reduced")
+        for bolted, s in zip(self._covered(c, i, found), found, strict=True):
+            part = ieee.energy(situation, bolted, (s.until_s - s.from_s) * 1000, reduced=CURRENTS[row] == "reduced")
             energies.append(part)
-            shown.append(StageEnergy(stage.from_s, stage.until_s, stage.bolted_fault_current_ka, part.arcing_current_ka,
-                                     part.incident_energy_j_cm2, stage.then_off, carried))  # fmt: skip
+            shown.append(StageEnergy(s.from_s, s.until_s, s.bolted_fault_current_ka, part.arcing_current_ka,
+                                     part.incident_energy_j_cm2, s.then_off, bolted != s.bolted_fault_current_ka)
+                         )  # fmt: skip
         return ieee.total(situation, energies), tuple(shown)
 
     def explain(self, c: int, row: int, i: int) -> Figure:
         """The figure of place i in circuit c at the full (0) or reduced (1) current, with its working."""
         clearing, situation = self.clearings[c], self._situations[i]
         model, ends = clearing.model, self.ends[c]
-        k = int(np.flatnonzero(self.asked[c] == i)[0])
+        k = self.asked_at(c, i)
         assert isinstance(situation, ieee.Situation) and ends is not None
         fault = model.fault(self.places[i].node_id)
         total, parts = self._staged(c, row, k)
@@ -265,12 +299,13 @@ class Figures:
         return Places(at, doubted, self.arcing_ka[c][:, [i]] / self.bolted_ka[c, i])
 
 
-def _in_range(situation: ieee.Situation, bolted_ka: float) -> bool:
-    try:
-        ieee.check(situation, bolted_ka)
-    except InputError:
-        return False
-    return True
+def _row(s: ieee.Situation | str) -> tuple[Any, ...]:
+    if isinstance(s, str):
+        return math.nan, "", math.nan, math.nan, math.nan, math.nan, math.nan
+    box = s.enclosure
+    sides = (math.nan,) * 3 if box is None else (box.height_mm, box.width_mm, box.depth_mm)
+    return (s.voltage_v, s.electrode_configuration, s.gap_mm, s.working_distance_mm,
+            *(math.nan if side is None else side for side in sides))  # fmt: skip
 
 
 def _situation(network: Network, place: Place) -> ieee.Situation | str:

@@ -7,6 +7,7 @@ Per unit on 100 MVA and the nodes' nominal voltages. The circuit says which: max
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from spinel.core.network.circuit import Circuit
@@ -133,10 +134,13 @@ def _percent(level: str, e: Element, percent: float | None) -> complex:
     return split((percent or 0) * (1 + part) / 100 * BASE_MVA * 1000 / (e.rated_kva or 0), e.x_r or 0)
 
 
-def injections(network: Network, circuit: Circuit) -> list[Injection]:
-    """Everything that feeds a fault in the circuit."""
+FEEDERS = ("source", "generator", "motor", "inverter", "shore_connection")
+
+
+def injections(network: Network, circuit: Circuit, feeders: Sequence[Element]) -> list[Injection]:
+    """What of the elements that could feed a fault does so in the circuit."""
     found = []
-    for e in network.elements:
+    for e in feeders:
         z, sustained = _source_pu(e, circuit)
         node = next((n for n in e.ends if network.node[n].current == "ac"), None)
         if z is not None and node is not None:

@@ -73,7 +73,7 @@ class NodalModel:
         self.grid = grid or Grid(network)
         #: candidates of the grid that conduct here
         self.closed = np.flatnonzero(self.grid.closed(circuit))
-        self.injections: list[Injection] = injections(network, circuit)
+        self.injections: list[Injection] = injections(network, circuit, self.grid.feeders)
         self.injected = np.array([self.grid.index[i.node] for i in self.injections], dtype=np.intp)
         self.part = self._parts()
         lasting = np.array([i.sustained for i in self.injections], dtype=bool)
@@ -115,9 +115,21 @@ class NodalModel:
         return at is not None and bool(self._lasting[self.part[at]])
 
     @cached_property
+    def sustained(self) -> np.ndarray:
+        """Which nodes anything but motors reaches, in the order of the grid."""
+        return self._lasting[self.part]
+
+    @cached_property
     def bolted(self) -> np.ndarray:
         """Bolted fault current of every node in kA, in the order of the grid; 0 where nothing feeds it."""
         return np.where(self.fed, self.grid.base_ka * np.abs(self.solution.drive), 0.0)
+
+    @cached_property
+    def x_r(self) -> np.ndarray:
+        """X/R of what a fault at every node sees, in the order of the grid; infinite without resistance."""
+        z = 1 / np.where(self.solution.drive == 0, 1, self.solution.drive)
+        with np.errstate(divide="ignore"):
+            return np.abs(z.imag / z.real)
 
     def bolted_ka(self, node_id: str) -> float:
         """Bolted three-phase fault current at an energized node, kA; InputError elsewhere."""

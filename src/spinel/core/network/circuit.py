@@ -32,18 +32,19 @@ class Circuit:
 
 def in_case(network: Network, case: Case) -> Circuit:
     """The document's normal positions and states, changed as the case says."""
-    closed, running, weak, transient, maintenance = {}, set(), set(), set(), set()
-    for e in network.elements:
+    closed = dict(network.always_joined)
+    for e in network.switches:
         closed[e.id] = joined(e, case.positions.get(e.tag, e.normal_position))
-        said = case.sources.get(e.tag, {})
-        if said.get("state", e.normal_state or "running") == "running":
-            running.add(e.id)
+    running, weak, transient = set(network.normally_running), set(), set()
+    for tag, said in case.sources.items():
+        e = network.by_tag[tag]
+        if "state" in said:
+            (running.add if said["state"] == "running" else running.discard)(e.id)
         if said.get("strength") == "minimum":
             weak.add(e.id)
         if said.get("reactance") == "transient":
             transient.add(e.id)
-        if case.settings.get(e.tag) == "maintenance":
-            maintenance.add(e.id)
+    maintenance = {network.by_tag[tag].id for tag, said in case.settings.items() if said == "maintenance"}
     level = case.impedances or ("minimum" if weak else "maximum")
     return Circuit(
         case.name, closed, frozenset(running), frozenset(weak), frozenset(transient), frozenset(maintenance), level

@@ -203,6 +203,11 @@ class Network:
         return {n.id: n for n in self.nodes}
 
     @cached_property
+    def node_place(self) -> dict[str, int]:
+        """Where each node stands in the document."""
+        return {n.id: i for i, n in enumerate(self.nodes)}
+
+    @cached_property
     def enclosure(self) -> dict[str, Enclosure]:
         return {e.id: e for e in self.enclosures}
 
@@ -222,6 +227,30 @@ class Network:
             for end in dict.fromkeys(element.ends):
                 found[end].append(element)
         return found
+
+    @cached_property
+    def in_enclosure(self) -> dict[str, list[Node]]:
+        """Nodes in each enclosure, in the order of the document."""
+        found: dict[str, list[Node]] = {e.id: [] for e in self.enclosures}
+        for node in self.nodes:
+            if node.enclosure is not None:
+                found[node.enclosure].append(node)
+        return found
+
+    @cached_property
+    def switches(self) -> tuple[Element, ...]:
+        """Elements that join their ends or not, by their position."""
+        return tuple(e for e in self.elements if e.kind in SWITCHING)
+
+    @cached_property
+    def always_joined(self) -> dict[str, tuple[tuple[str, str], ...]]:
+        """Pairs of nodes of every other element."""
+        return {e.id: e.pairs for e in self.elements if e.kind not in SWITCHING}
+
+    @cached_property
+    def normally_running(self) -> frozenset[str]:
+        """Ids of elements that run unless somebody says otherwise."""
+        return frozenset(e.id for e in self.elements if (e.normal_state or "running") == "running")
 
     def get(self, element_id: str) -> Element:
         """The element, or NotFound."""

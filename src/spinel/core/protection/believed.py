@@ -13,9 +13,6 @@ from spinel.core.protection.curves import Curve, TripCurve
 from spinel.core.protection.duty import Duty
 from spinel.core.protection.times import times_s
 
-#: Currents at which a curve's fastest slow-edge time is looked for, A.
-_SPREAD = np.geomspace(1, 1e6, 121)
-
 
 @dataclass(frozen=True)
 class Device:
@@ -37,11 +34,12 @@ class Device:
             found = np.where(inside, np.minimum(found, times_s(self.zone_curve, amps)), found)
         return found
 
-    def fastest_s(self) -> float:
-        """The shortest time it could take at any current."""
-        everywhere = np.array([min(self.zone, default=-1)] * len(_SPREAD))
-        free = np.zeros(len(_SPREAD), dtype=bool)
-        return float(self.times_s(_SPREAD, everywhere, free).min())
+    def fastest_s(self, amps: np.ndarray) -> np.ndarray:
+        """The shortest times it could take up to these currents, wherever the arc is."""
+        everywhere = np.full(len(amps), min(self.zone, default=-1))
+        found = self.times_s(amps, everywhere, np.zeros(len(amps), dtype=bool))
+        # a curve may be slower at a higher current nowhere, but a bound must not lean on that
+        return np.minimum.accumulate(found)
 
     @property
     def interlocked(self) -> bool:

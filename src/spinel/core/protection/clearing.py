@@ -23,6 +23,8 @@ from spinel.core.protection.believed import Believed, Device
 
 #: What ended the arc, instead of a branch: nothing, or the source with this number (counted down from -2) ceasing.
 NOTHING = -1
+#: Fault levels for which a lower bound of the times in the core is kept, and the slack of the currents there.
+LEVELS, LEVEL_SLACK = 24, 1.25
 
 
 @dataclass
@@ -81,11 +83,25 @@ class Clearing:
         self.zones, self.zone = connected_components(graph, directed=False)
         self.edge_a, self.edge_b = self.zone[a[self.trunk]], self.zone[b[self.trunk]]
         self.source_zone = self.zone[place[self.source_at]] if len(self.sources) else np.zeros(0, dtype=np.intp)
-        fastest = np.array([self.trusted.devices[int(j)].fastest_s() for j in self.trunk])[:, None]
+        self._lower_bound()
+
+    def _lower_bound(self) -> None:
+        """``surely_s`` (zones, levels): no way to the zone from its best source is cut sooner, up to a fault level.
+
+        No device carries more than the fault itself, referred to its voltage; ``LEVEL_SLACK`` allows for angles.
+        """
+        model, p = self.model, self.model.solution.passive
+        strengths = np.abs(model.solution.drive[model.fed])
+        most = float(strengths.max(initial=1.0))
+        self.levels = np.geomspace(max(float(strengths.min(initial=1.0)), most * 1e-6), most, LEVELS)
+        amps = self.levels * LEVEL_SLACK * 1000
+        base = model.grid.base_ka[p.a[self.trunk]]
+        devices = [self.trusted.devices[int(j)] for j in self.trunk]
+        fastest = [d.fastest_s(amps * b) for d, b in zip(devices, base, strict=True)]
         endless = np.flatnonzero(np.isinf(self.cease_s))
-        times = np.broadcast_to(fastest, (len(self.trunk), len(endless)))
-        reach = widest(self.zones, self.edge_a, self.edge_b, times, self.source_zone[endless])
-        self.surely_s = reach.max(axis=1, initial=0.0)
+        times = np.repeat(np.array(fastest).reshape(len(self.trunk), LEVELS), len(endless), axis=1)
+        reach = widest(self.zones, self.edge_a, self.edge_b, times, np.tile(self.source_zone[endless], LEVELS))
+        self.surely_s = reach.reshape(self.zones, LEVELS, len(endless)).max(axis=2, initial=0.0)
 
     # First half: the devices on the lateral of each place ------------------------------------------------
 
@@ -106,6 +122,13 @@ class Clearing:
         box, p = self.model.grid.box, self.model.solution.passive
         return (doubted >= 0) & ((box[p.a[branch]] == doubted) | (box[p.b[branch]] == doubted))
 
+    def source_drops(self, at: np.ndarray) -> np.ndarray:
+        """Drop at each sustained source for a fault at each of some nodes: (sources, faults)."""
+        solution = self.model.solution
+        _, at_root = solution.climb(at)
+        root, place = solution.core_place[solution.root[at]], solution.core_place[self.source_at]
+        return solution.core_z[np.ix_(place, root)] / np.diagonal(solution.core_z)[root] * at_root
+
     # Second half: sources, trunk, ends ------------------------------------------------------------------
 
     def finish(self, places: Places, steps: Sequence[_Step], times: Sequence[np.ndarray], at_root: np.ndarray) -> Ends:
@@ -120,12 +143,16 @@ class Clearing:
         cut = np.minimum(chain_s[:, None, :], self.cease_s[None, :, None])
         trunk_s = np.full((shape[0], 0, shape[1]), np.inf)
         root_zone = self.zone[self.model.solution.core_place[self.model.solution.root[places.at]]]
-        open_ = np.flatnonzero((chain_s > self.surely_s[root_zone]).any(axis=0))
+        level = np.searchsorted(self.levels, np.abs(self.model.solution.drive[places.at])).clip(max=LEVELS - 1)
+        open_ = np.flatnonzero((chain_s > self.surely_s[root_zone, level]).any(axis=0))
         if len(open_) and len(self.trunk):
             trunk_s = self._trunk_times(places, open_, at_root)
             for row in range(shape[0]):
-                reach = widest(self.zones, self.edge_a, self.edge_b, trunk_s[row], root_zone[open_])
-                cut[row][:, open_] = np.minimum(cut[row][:, open_], reach[self.source_zone])
+                # where no device of the core is quicker than the lateral's own, the lateral has the say
+                some = np.flatnonzero((trunk_s[row] < chain_s[row, open_]).any(axis=0))
+                at = open_[some]
+                reach = widest(self.zones, self.edge_a, self.edge_b, trunk_s[row][:, some], root_zone[at])
+                cut[row][:, at] = np.minimum(cut[row][:, at], reach[self.source_zone])
         source_s = np.where(reached, cut, 0.0)
         return self._ends(source_s, chain_s, chain_by, trunk_s, open_)
 
@@ -207,16 +234,16 @@ def widest(zones: int, a: np.ndarray, b: np.ndarray, times: np.ndarray, start: n
     reach[start, columns] = np.inf
     if not len(start):
         return reach
-    edges = list(zip(a.tolist(), b.tolist(), times, strict=True))
+    edges = list(zip([reach[u] for u in a], [reach[v] for v in b], times, strict=True))
+    through = np.empty(len(start))
     while True:
-        changed = False
-        for u, v, time in edges:
-            for this, that in ((u, v), (v, u)):
-                through = np.minimum(reach[this], time)
-                if (through > reach[that]).any():
-                    np.maximum(reach[that], through, out=reach[that])
-                    changed = True
-        if not changed:
+        before = reach.copy()
+        for here, there, time in edges:
+            np.minimum(here, time, out=through)
+            np.maximum(there, through, out=there)
+            np.minimum(there, time, out=through)
+            np.maximum(here, through, out=here)
+        if np.array_equal(before, reach):
             return reach
         edges.reverse()
 

@@ -7,11 +7,12 @@ less than that. Devices keep the times of their first share, which the later, la
 
 from __future__ import annotations
 
+from collections import defaultdict
 from dataclasses import dataclass
 
 import numpy as np
 
-from spinel.core.protection.clearing import Clearing
+from spinel.core.protection.clearing import Clearing, Ends
 
 SMALL = 0.005
 
@@ -26,61 +27,66 @@ class Stage:
     then_off: tuple[str, ...] = ()
 
 
-def has_stages(clearing: Clearing, at: np.ndarray, source_s: np.ndarray, ends: np.ndarray) -> np.ndarray:
-    """Which places lose a source worth speaking of before the end: (currents, places)."""
-    early = (source_s > 0) & (source_s < ends[:, None, :])
-    some = early.any(axis=(0, 1))
-    found = np.zeros(ends.shape, dtype=bool)
-    for column in np.flatnonzero(some):
-        worth = contributions(clearing, int(at[column])) >= SMALL
-        found[:, column] = (early[:, :, column] & worth).any(axis=1)
-    return found
+class Staging:
+    """The stages of arcs at many nodes of one circuit (grid positions ``at``), cleared as ``ends`` says."""
 
+    def __init__(self, clearing: Clearing, at: np.ndarray, ends: Ends, cap_s: float):
+        self.clearing, self.at, self.ends = clearing, at, ends
+        self.until_s = np.minimum(ends.time_s, cap_s)
+        #: drop at each sustained source for each fault, and its part of the fault (magnitudes)
+        self.drops = clearing.source_drops(at)
+        injections = [clearing.model.injections[i] for i in clearing.sources]
+        self._z = np.array([i.z_pu for i in injections], dtype=complex)
+        self.worth = np.abs(self.drops / self._z[:, None]) / np.abs(clearing.model.solution.drive[at]) >= SMALL
+        self._tags = [i.element.tag for i in injections]
+        early = (ends.source_s > 0) & (ends.source_s < self.until_s[:, None, :])
+        #: (currents, places): does it lose a source worth speaking of before its end?
+        self.staged = (early & self.worth).any(axis=1)
 
-def contributions(clearing: Clearing, at: int) -> np.ndarray:
-    """Each sustained source's part of the bolted fault current at a node, as a fraction (magnitudes)."""
-    solution = clearing.model.solution
-    return np.abs(_drops(clearing, at) * _admittances(clearing)) / abs(solution.drive[at])
+    def stages(self, wanted: list[tuple[int, int]]) -> list[tuple[Stage, ...]]:
+        """The stages of each wanted (current, place)."""
+        cuts = [self._cuts(row, k) for row, k in wanted]
+        asked: dict[tuple[int, ...], list[int]] = defaultdict(list)
+        for (_, k), found in zip(wanted, cuts, strict=True):
+            for off, _ in found:
+                asked[off].append(k)
+        left = {off: dict(zip(ks, self._remaining(off, np.array(ks)), strict=True)) for off, ks in asked.items()}
+        return [self._named(row, k, found, left) for (row, k), found in zip(wanted, cuts, strict=True)]
 
+    def _cuts(self, row: int, k: int) -> list[tuple[tuple[int, ...], float]]:
+        """Each stage: the sources that are off during it, and when it ends."""
+        times, end = self.ends.source_s[row, :, k], float(self.until_s[row, k])
+        mine = np.flatnonzero(self.worth[:, k] & (times > 0) & (times < end))
+        moments = sorted(set(times[mine].tolist()))
+        off = [tuple(mine[times[mine] < t].tolist()) for t in (*moments, end)]
+        return list(zip(off, (*moments, end), strict=True))
 
-def stages(clearing: Clearing, at: int, source_s: np.ndarray, end_s: float) -> tuple[Stage, ...]:
-    """The stages of an arc at a node until ``end_s``; ``source_s``: when each sustained source is cut off."""
-    model = clearing.model
-    worth = contributions(clearing, at) >= SMALL
-    times = sorted({float(t) for t, w in zip(source_s, worth, strict=True) if w and 0 < t < end_s})
-    found, start, off = [], 0.0, np.zeros(len(source_s), dtype=bool)
-    for until in [*times, end_s]:
-        left = remaining_ka(clearing, at, np.flatnonzero(off))
-        # what is cut off now; sources that reach the place only, each once
-        now = worth & (source_s <= until) & (source_s > 0) & ~off
-        tags = tuple(model.injections[clearing.sources[i]].element.tag for i in np.flatnonzero(now))
-        found.append(Stage(start, until, left, tags))
-        start, off = until, off | now
-    return tuple(found)
+    def _named(
+        self, row: int, k: int, cuts: list[tuple[tuple[int, ...], float]], left: dict[tuple[int, ...], dict[int, float]]
+    ) -> tuple[Stage, ...]:
+        found, start = [], 0.0
+        for i, (off, until) in enumerate(cuts):
+            after = cuts[i + 1][0] if i + 1 < len(cuts) else self._off_at_end(row, k)
+            tags = tuple(self._tags[s] for s in after if s not in off)
+            found.append(Stage(start, until, left[off][k], tags))
+            start = until
+        return tuple(found)
 
+    def _off_at_end(self, row: int, k: int) -> tuple[int, ...]:
+        times = self.ends.source_s[row, :, k]
+        return tuple(np.flatnonzero(self.worth[:, k] & (times > 0) & (times <= self.until_s[row, k])).tolist())
 
-def remaining_ka(clearing: Clearing, at: int, off: np.ndarray) -> float:
-    """Bolted fault current at a node with some sustained sources taken out, kA; never above the whole."""
-    model, solution = clearing.model, clearing.model.solution
-    whole = float(model.bolted[at])
-    if not len(off):
-        return whole
-    place = solution.core_place[clearing.source_at[off]]
-    z_kk = 1 / solution.drive[at]
-    z_ks = _drops(clearing, at)[off] * z_kk
-    behind = np.diag(1 / _admittances(clearing)[off])
-    z = z_kk + z_ks @ np.linalg.solve(behind - solution.core_z[np.ix_(place, place)], z_ks)
-    return min(float(model.grid.base_ka[at] / abs(z)), whole)
-
-
-def _drops(clearing: Clearing, at: int) -> np.ndarray:
-    """Drop at each sustained source for a fault at a node."""
-    solution = clearing.model.solution
-    _, at_root = solution.climb(np.array([at]))
-    root = solution.core_place[solution.root[at]]
-    place = solution.core_place[clearing.source_at]
-    return solution.core_z[place, root] / solution.core_z[root, root] * at_root[0]
-
-
-def _admittances(clearing: Clearing) -> np.ndarray:
-    return 1 / np.array([clearing.model.injections[i].z_pu for i in clearing.sources], dtype=complex)
+    def _remaining(self, off: tuple[int, ...], ks: np.ndarray) -> list[float]:
+        """Bolted fault current at places with some sources taken out, kA; never above the whole."""
+        model, solution = self.clearing.model, self.clearing.model.solution
+        at = self.at[ks]
+        whole = model.bolted[at]
+        if not off:
+            return [float(x) for x in whole]
+        which = np.array(off)
+        place = solution.core_place[self.clearing.source_at[which]]
+        z_kk = 1 / solution.drive[at]
+        z_ks = self.drops[np.ix_(which, ks)] * z_kk
+        matrix = np.diag(self._z[which]) - solution.core_z[np.ix_(place, place)]
+        z = z_kk + (z_ks * np.linalg.solve(matrix, z_ks)).sum(axis=0)
+        return [float(x) for x in np.minimum(model.grid.base_ka[at] / np.abs(z), whole)]

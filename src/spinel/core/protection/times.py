@@ -40,11 +40,11 @@ class Clearing:
 
 @dataclass(frozen=True)
 class Band:
-    """Where ``applies``, the time is ``time_s``; both of the shape of the current."""
+    """Where ``applies``, the time is ``time_s``; both of the shape of the current. ``how`` is worded when asked."""
 
     applies: Any
     time_s: Any
-    how: str
+    how: Callable[[], str]
 
 
 def clearing(curve: Curve, current_a: float, *, restrained: bool = True, edge: str = SLOW) -> Clearing:
@@ -60,7 +60,7 @@ def clearing(curve: Curve, current_a: float, *, restrained: bool = True, edge: s
     amps = np.asarray(float(current_a))
     for band in _bands(curve, amps, restrained, edge):
         if band.applies:
-            return Clearing(float(band.time_s), band.how)
+            return Clearing(float(band.time_s), band.how())
     return Clearing(None, _silent(curve, edge))
 
 
@@ -74,7 +74,10 @@ def times_s(curve: Curve, currents_a: Any, *, restrained: Any = True, edge: str 
         free = times_s(curve, amps, restrained=False, edge=edge)
         return np.where(restrained, times_s(curve, amps, restrained=True, edge=edge), free)
     bands = _bands(curve, amps, bool(np.all(restrained)), edge)
-    return np.select([b.applies for b in bands], [np.broadcast_to(b.time_s, amps.shape) for b in bands], math.inf)
+    found = np.full(amps.shape, math.inf)
+    for band in reversed(bands):
+        np.copyto(found, band.time_s, where=band.applies)
+    return found
 
 
 def ground_clearing(curve: Curve, ground_current_a: float) -> Clearing:
@@ -124,19 +127,19 @@ def _fuse(c: FuseCurve, amps: Any, edge: str) -> list[Band]:
     if edge == FAST:
         # without melting points it may melt at once
         if not c.melting:
-            return [Band(amps >= 0, 0.0, "no minimum-melting points: at once")]
+            return [Band(amps >= 0, 0.0, lambda: "no minimum-melting points: at once")]
         points, name = c.melting, "minimum melting"
     last = points[-1]
-    beyond = Band(amps >= last[0], last[1], f"{name} at and beyond the last point, {last[0]:g} A")
+    beyond = Band(amps >= last[0], last[1], lambda: f"{name} at and beyond the last point, {last[0]:g} A")
     between = Band(
-        amps >= points[0][0], along(points, amps), f"{name} between points, log-log{_neighbours(points, amps)}"
+        amps >= points[0][0],
+        along(points, amps),
+        lambda: f"{name} between points, log-log{_neighbours(points, float(amps))}",
     )
     return [beyond, between]
 
 
-def _neighbours(points: Points, amps: Any) -> str:
-    if np.ndim(amps):
-        return ""
+def _neighbours(points: Points, amps: float) -> str:
     below = [i for i, _ in points if i <= amps]
     above = [i for i, _ in points if i > amps]
     return f", {below[-1]:g} and {above[0]:g} A" if below and above else ""
@@ -148,7 +151,9 @@ def _trip(c: TripCurve, amps: Any, restrained: bool, edge: str) -> list[Band]:
     bands = []
     if c.instantaneous_a is not None:
         time = c.instantaneous_clearing_s if edge == SLOW else 0.0
-        bands.append(Band(amps >= c.instantaneous_a * factor, time, f"instantaneous, {c.instantaneous_a:g} A {margin}"))
+        bands.append(
+            Band(amps >= c.instantaneous_a * factor, time, lambda: f"instantaneous, {c.instantaneous_a:g} A {margin}")
+        )
     if c.short_pickup_a is not None and c.short_delay_s is not None:
         bands.append(_short(c, amps, restrained, factor, margin))
     with np.errstate(divide="ignore"):
@@ -156,7 +161,7 @@ def _trip(c: TripCurve, amps: Any, restrained: bool, edge: str) -> list[Band]:
     floor = c.instantaneous_clearing_s if edge == SLOW else 0.0
     bands.append(
         Band(amps >= c.long_pickup_a * factor, np.maximum(slope, floor),
-             f"long time, {c.long_pickup_a:g} A {margin}, I²t")
+             lambda: f"long time, {c.long_pickup_a:g} A {margin}, I²t")
     )  # fmt: skip
     return bands
 
@@ -171,7 +176,7 @@ def _short(c: TripCurve, amps: Any, restrained: bool, factor: float, margin: str
         # I²t ramp through ten times the long pickup, never faster than the flat delay.
         delay = np.maximum(flat, flat * (10 * c.long_pickup_a / np.maximum(amps, 1e-9)) ** 2)
         kind = "short time, I²t"
-    return Band(amps >= pickup * factor, delay * factor, f"{kind}, {pickup:g} A {margin}, {flat:g} s {margin}")
+    return Band(amps >= pickup * factor, delay * factor, lambda: f"{kind}, {pickup:g} A {margin}, {flat:g} s {margin}")
 
 
 def _thermal(c: ThermalMagneticCurve, amps: Any, edge: str) -> list[Band]:
@@ -181,8 +186,8 @@ def _thermal(c: ThermalMagneticCurve, amps: Any, edge: str) -> list[Band]:
         time = np.where(multiple > 1, c.seconds_at_3x * 8 / (np.maximum(multiple, 1 + 1e-12) ** 2 - 1), math.inf)
     floor = c.magnetic_clearing_s if edge == SLOW else 0.0
     return [
-        Band(amps >= c.magnetic_a * factor, floor, f"magnetic, {c.magnetic_a:g} A {margin}"),
-        Band(multiple > 1, np.maximum(time, floor), f"thermal, {c.rated_a:g} A {margin}"),
+        Band(amps >= c.magnetic_a * factor, floor, lambda: f"magnetic, {c.magnetic_a:g} A {margin}"),
+        Band(multiple > 1, np.maximum(time, floor), lambda: f"thermal, {c.rated_a:g} A {margin}"),
     ]
 
 
@@ -194,16 +199,20 @@ def _relay(c: RelayCurve, amps: Any, edge: str) -> list[Band]:
     bands = []
     if c.instantaneous_a is not None:
         time = c.instantaneous_s + breaker if edge == SLOW else 0.0
-        how = f"instantaneous, {c.instantaneous_a:g} A {margin}, {added}"
-        bands.append(Band(amps >= c.instantaneous_a * factor, time, how))
+        bands.append(
+            Band(amps >= c.instantaneous_a * factor, time,
+                 lambda: f"instantaneous, {c.instantaneous_a:g} A {margin}, {added}")
+        )  # fmt: skip
     multiple = amps / (c.pickup_a * factor)
     found = inverse(c.standard, c.curve)
     # just above pickup the equation is near infinite: kept finite there, since the band applies
     used = np.clip(multiple, 1 + 1e-9, c.flat_above)
-    shown = "" if np.ndim(multiple) else f"{float(multiple):.3g} x pickup, "
-    if not np.ndim(multiple) and multiple > c.flat_above:
-        shown += f"flat above {c.flat_above:g}, "
-    how = f"{c.standard.upper()} {c.curve}, {shown}dial {c.dial:g}, {margin}, {added}"
+
+    def how() -> str:
+        flat = f"flat above {c.flat_above:g}, " if multiple > c.flat_above else ""
+        name = f"{c.standard.upper()} {c.curve}"
+        return f"{name}, {float(multiple):.3g} x pickup, {flat}dial {c.dial:g}, {margin}, {added}"
+
     bands.append(Band(multiple > 1, operating_s(found, used, c.dial) * factor + breaker, how))
     return bands
 
@@ -212,13 +221,15 @@ def _unit(c: UnitCurve, amps: Any, edge: str) -> list[Band]:
     factor, margin = _margin(c.tolerance_pct, edge)
     time = c.operating_s + c.breaker_s if edge == SLOW else 0.0
     names = {"differential": "differential relay", "light": "light-detecting relay", "definite": "definite time"}
-    how = f"{names[c.principle]}, {c.pickup_a:g} A {margin}, {c.operating_s:g} s + breaker {c.breaker_s:g} s"
-    return [Band(amps >= c.pickup_a * factor, time, how)]
+    fixed = f"{c.operating_s:g} s + breaker {c.breaker_s:g} s"
+    return [
+        Band(amps >= c.pickup_a * factor, time, lambda: f"{names[c.principle]}, {c.pickup_a:g} A {margin}, {fixed}")
+    ]
 
 
 def _fixed(c: FixedTime, amps: Any, edge: str) -> list[Band]:
     time = c.clearing_s if edge == SLOW else 0.0
-    return [Band(amps >= 0, time, "fixed time from its certificate")]
+    return [Band(amps >= 0, time, lambda: "fixed time from its certificate")]
 
 
 _BANDS: dict[type, Callable[[Any, Any, str], list[Band]]] = {

@@ -28,7 +28,7 @@ from spinel.core.quantities import CAL_PER_J, DURATION_MS
 SOURCE = "IEEE 1584-2018, coefficients from memory"
 __all__ = [
     "CONFIGURATIONS", "IN_A_BOX", "SOURCE", "ArcCurrents", "Correction", "Enclosure", "Energy", "Situation",
-    "arc_currents", "check", "correction", "energy", "total",
+    "arc_currents", "boundary_mm", "check", "correction", "energy", "total",
 ]  # fmt: skip
 
 
@@ -94,8 +94,15 @@ def total(situation: Situation, parts: Sequence[Energy]) -> Energy:
         return first
     s = situation
     energies = {v: sum(p.intermediate_j_cm2[v] for p in parts) for v in first.intermediate_j_cm2}
+    joule, time = formulas.at_voltage(energies, s.voltage_v), sum(p.duration_ms for p in parts)
+    return Energy(first.arcing_current_ka, time, energies, joule, joule * CAL_PER_J, boundary_mm(s, energies))
+
+
+def boundary_mm(situation: Situation, intermediate_j_cm2: dict[int, Number]) -> Number:
+    """Arc-flash boundary from the intermediate energies at the working distance, in mm; single or arrays."""
+    if arrays.are_many(situation):
+        return arrays.boundary_mm(situation, intermediate_j_cm2)
+    s = situation
     kind, distance = s.electrode_configuration, s.working_distance_mm
-    boundaries = {v: formulas.distance_of(kind, v, joule, distance) for v, joule in energies.items()}
-    joule, boundary = (formulas.at_voltage(x, s.voltage_v) for x in (energies, boundaries))
-    time = sum(p.duration_ms for p in parts)
-    return Energy(first.arcing_current_ka, time, energies, joule, joule * CAL_PER_J, boundary)
+    found = {v: formulas.distance_of(kind, v, joule, distance) for v, joule in intermediate_j_cm2.items()}
+    return formulas.at_voltage(found, s.voltage_v)

@@ -126,3 +126,13 @@ def energy(s: model.Situation, ibf: Any, duration_ms: Any, reduced: bool) -> mod
     ms = many.columns[-1].reshape(shape)
     joule = joule.reshape(shape)
     return model.Energy(current.reshape(shape), ms, shaped, joule, joule * CAL_PER_J, boundary.reshape(shape))
+
+
+def boundary_mm(s: model.Situation, intermediate: dict[int, Any]) -> Any:
+    many = _Many(s, *intermediate.values())
+    found = many.empty()
+    for kind, high, at, (v, _, distance, _, _, _, *joules) in many.blocks():
+        used = dict(zip(intermediate, joules, strict=True)) if high else {600: joules[list(intermediate).index(600)]}
+        where = {voltage: formulas.distance_of(kind, voltage, joule, distance) for voltage, joule in used.items()}
+        found[at] = formulas.at_voltage(where, v)
+    return found.reshape(many.shape)
