@@ -74,7 +74,7 @@ def multiplier(x_r: Any, test_x_r: Any, basis: str) -> Any:
     """By how much the symmetrical current must be raised to compare with a rating tested at another X/R; never below 1.
 
     >>> round(float(multiplier(12, 4.9, "peak")), 3)
-    1.16
+    1.159
     """
     if basis == PEAK:
         found = crest_factor(x_r) / crest_factor(test_x_r)

@@ -6,7 +6,7 @@ A ``Circuit`` is what fault currents and liveness are computed on. Pairs in ``jo
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from spinel.core.network.document import SWITCHING, Case, Element, Network
 from spinel.core.network.now import NEVER_SEEN, DeviceNow
@@ -57,19 +57,33 @@ def at_present(network: Network, now: Mapping[str, DeviceNow]) -> Circuit:
     Stopped sources may feed, but only running ones give fault current. A source that nobody has recorded as
     stopped counts as in its normal state.
     """
-    closed, running, uncertain = {}, set(), set()
-    for e in network.elements:
-        device = now.get(e.id, NEVER_SEEN)
-        position = device.position if device.known else None
-        if e.kind in SWITCHING and (position is None or position == "automatic"):
-            closed[e.id] = e.pairs
+    closed, uncertain = dict(network.always_joined), set()
+    for e in network.switches:
+        closed[e.id], sure = standing(e, now.get(e.id, NEVER_SEEN))
+        if not sure:
             uncertain.add(e.id)
-        else:
-            closed[e.id] = joined(e, position if e.kind in SWITCHING else None)
-        is_running = device.running if device.running is not None else (e.normal_state or "running") == "running"
-        if is_running:
-            running.add(e.id)
+    running = set(network.normally_running)
+    for element_id, device in now.items():
+        if device.running is not None:
+            (running.add if device.running else running.discard)(element_id)
     return Circuit("as found now", closed, frozenset(running), uncertain=frozenset(uncertain))
+
+
+def operated(network: Network, before: Circuit, e: Element, device: DeviceNow) -> Circuit:
+    """The present circuit after one switch has been operated or found: the same as ``at_present`` made anew."""
+    from spinel.core.network.topology import topology
+
+    pairs, sure = standing(e, device)
+    uncertain = before.uncertain - {e.id} if sure else before.uncertain | {e.id}
+    after = replace(before, closed={**before.closed, e.id: pairs}, uncertain=uncertain)
+    return topology(network).operated(before, after, e)
+
+
+def standing(e: Element, device: DeviceNow) -> tuple[tuple[tuple[str, str], ...], bool]:
+    """Pairs of nodes that a switch must be taken to join, and whether that is known."""
+    if not device.known or device.position in (None, "automatic"):
+        return e.pairs, False
+    return joined(e, device.position), True
 
 
 def joined(e: Element, position: str | None) -> tuple[tuple[str, str], ...]:

@@ -25,6 +25,12 @@ PROTECTIVE = ("breaker", "fuse", "contactor")
 NEVER_ISOLATING = ("contactor", "transfer_switch", "inverter", "rectifier", "ups")
 CONVERTERS = ("inverter", "rectifier", "ups")
 ONE_END = ("source", "generator", "bus", "motor", "capacitor", "battery", "load", "shore_connection", "ground_switch")
+#: Kinds that feed whatever is recorded of them.
+FEEDS = ("source", "battery", "ups")
+#: Kinds that feed, or may feed until something is recorded of them.
+SUPPLYING = (
+    "source", "battery", "ups", "generator", "inverter", "shore_connection", "motor", "capacitor", "rectifier",
+)  # fmt: skip
 #: Conductors and coils in series: a resistance and a reactance between two nodes of one voltage.
 SERIES = ("cable", "busway", "reactor")
 KINDS = (*SWITCHING, *CONVERTERS, *ONE_END, "transformer", *SERIES)
@@ -227,6 +233,11 @@ class Network:
             for end in dict.fromkeys(element.ends):
                 found[end].append(element)
         return found
+
+    @cached_property
+    def may_supply(self) -> tuple[Element, ...]:
+        """Elements that feed or may feed: sources of any kind, motors, and whatever keeps electrical energy."""
+        return tuple(e for e in self.elements if e.kind in SUPPLYING or "electrical" in e.stored_energy)
 
     @cached_property
     def in_enclosure(self) -> dict[str, list[Node]]:

@@ -9,21 +9,22 @@ hangs there: live and grounded is an alarm.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
+from functools import cached_property
 
-import networkx as nx
+import numpy as np
 
 from spinel.core.network.circuit import Circuit
-from spinel.core.network.document import Element, Network
+from spinel.core.network.document import FEEDS, Element, Network
 from spinel.core.network.field import Field
-from spinel.core.network.now import NEVER_SEEN, DeviceNow
+from spinel.core.network.now import DeviceNow
+from spinel.core.network.topology import Topology, topology
 from spinel.core.network.ways import zone
 
 LIVE, UNKNOWN, DEAD, PROVED, GROUNDED = "live", "unknown", "dead", "proved", "grounded"
 #: An element takes the worst of its ends.
 RANK = {LIVE: 4, UNKNOWN: 3, DEAD: 2, PROVED: 1, GROUNDED: 0}
-_FEEDS = ("source", "battery", "ups")
 _MAY_FEED = ("generator", "inverter", "shore_connection")
 
 
@@ -49,33 +50,120 @@ class Liveness:
 
 def liveness(network: Network, circuit: Circuit, now: Mapping[str, DeviceNow], field: Field | None = None) -> Liveness:
     """The state of every node and element with the circuit as it is. ``field``: what is proved and grounded."""
-    certain, possible = _graph(network, circuit, False), _graph(network, circuit, True)
-    live: dict[str, list[str]] = {}
-    maybe: dict[str, list[str]] = {}
-    for e in network.elements:
-        if feeds(e, circuit):
-            _mark(certain, e, live)
-            _mark(possible, e, maybe)
-        elif may_feed(e, now.get(e.id, NEVER_SEEN)):
-            _mark(possible, e, maybe)
-    states = {n: LIVE if n in live else UNKNOWN if n in maybe else DEAD for n in network.node}
-    feeding = {n: tuple(live.get(n, ())) for n in network.node}
-    could = {n: tuple(t for t in maybe.get(n, ()) if t not in feeding[n]) for n in network.node}
+    joints = topology(network)
+    conducts, certain = joints.masks(circuit)
+    part = joints.components(conducts)
+    sure_part = part if np.array_equal(conducts, certain) else joints.components(certain)
+    feeding, maybe = _supplying(network, circuit, now)
+    live, perhaps = _Marks(joints, sure_part, feeding), _Marks(joints, part, feeding | maybe)
+    rank = np.where(live.at_nodes(), RANK[LIVE], np.where(perhaps.at_nodes(), RANK[UNKNOWN], RANK[DEAD]))
     alarm: tuple[str, ...] = ()
     if field is not None:
-        grounded = {n for g in field.grounds if g.node_id in network.node for n in zone(network, now, g.node_id)}
-        alarm = tuple(sorted(n for n in grounded if states[n] == LIVE))
-        read = {n for v in field.voltage if v in network.node for n in zone(network, now, v)}
-        states |= dict.fromkeys((n for n in read if states[n] == DEAD), UNKNOWN)
-        dead = [n for n, state in states.items() if state == DEAD]
-        states |= {n: GROUNDED if n in grounded else PROVED for n in dead if n in grounded or field.proved(n)}
-    elements = {e.id: max((states[n] for n in e.ends), key=RANK.__getitem__) for e in network.elements}
-    return Liveness(states, elements, feeding, could, alarm)
+        alarm = _in_the_field(network, now, field, rank)
+    states = _ByPlace(joints.index, _NAMES[rank].tolist())
+    elements = _ByPlace(joints.place, _worst(joints, rank))
+    return Liveness(states, elements, _Feeding(joints, live, None), _Feeding(joints, perhaps, live), alarm)
+
+
+_NAMES = np.array([GROUNDED, PROVED, DEAD, UNKNOWN, LIVE], dtype=object)
+
+
+def _worst(joints: Topology, rank: np.ndarray) -> list[str]:
+    """An element takes the worst of its ends."""
+    found: list[str] = _NAMES[np.maximum.reduceat(rank[joints.ends], joints.first_end)].tolist()
+    return found
+
+
+def _in_the_field(network: Network, now: Mapping[str, DeviceNow], field: Field, rank: np.ndarray) -> tuple[str, ...]:
+    """Lower the rank of what is grounded or proved, raise it where voltage was read; what is live and grounded."""
+    place = network.node_place
+    grounded = {n for g in field.grounds if g.node_id in network.node for n in zone(network, now, g.node_id)}
+    alarm = tuple(sorted(n for n in grounded if rank[place[n]] == RANK[LIVE]))
+    for n in {n for v in field.voltage if v in network.node for n in zone(network, now, v)}:
+        if rank[place[n]] == RANK[DEAD]:
+            rank[place[n]] = RANK[UNKNOWN]
+    proved = {n for proof in field.proofs for n in proof.nodes if n in place}
+    for n in grounded | proved:
+        if rank[place[n]] == RANK[DEAD]:
+            rank[place[n]] = RANK[GROUNDED if n in grounded else PROVED]
+    return alarm
+
+
+def _supplying(
+    network: Network, circuit: Circuit, now: Mapping[str, DeviceNow]
+) -> tuple[np.ndarray, np.ndarray]:  # fmt: skip
+    """Which of the elements that may supply feed now, and which may (in the order of ``network.may_supply``)."""
+    joints = topology(network)
+    feeding, maybe = joints.always_feeds.copy(), joints.may_feed.copy()
+    for i in joints.generators:
+        feeding[i] = feeds(network.may_supply[i], circuit)
+    for element_id in now.keys() & joints.supply.keys():
+        i = joints.supply[element_id]
+        maybe[i] = may_feed(network.may_supply[i], now[element_id])
+    return feeding, maybe
+
+
+class _Marks:
+    """Which components are fed, by those of the elements that may supply which are chosen."""
+
+    def __init__(self, joints: Topology, part: np.ndarray, chosen: np.ndarray):
+        self.joints, self.part = joints, part
+        at = chosen[joints.supply_owner]
+        self._owner, self._fed = joints.supply_owner[at], part[joints.supply_ends[at]]
+
+    def at_nodes(self) -> np.ndarray:
+        marked = np.zeros(int(self.part.max(initial=0)) + 1, dtype=bool)
+        marked[self._fed] = True
+        return marked[self.part]
+
+    @cached_property
+    def _tags(self) -> dict[int, dict[str, None]]:
+        found: dict[int, dict[str, None]] = {}
+        for owner, component in zip(self._owner.tolist(), self._fed.tolist(), strict=True):
+            found.setdefault(component, {})[self.joints.supply_tags[owner]] = None
+        return found
+
+    def of(self, node: int) -> dict[str, None]:
+        return self._tags.get(int(self.part[node]), {})
+
+
+class _ByPlace(Mapping[str, str]):
+    """States by id, read off a list: a site of thousands changes with every operation, and few are looked at."""
+
+    def __init__(self, place: Mapping[str, int], values: list[str]):
+        self._place, self._values = place, values
+
+    def __getitem__(self, key: str) -> str:
+        return self._values[self._place[key]]
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(self._place)
+
+    def __len__(self) -> int:
+        return len(self._values)
+
+
+class _Feeding(Mapping[str, tuple[str, ...]]):
+    """Tags by node, read off the components when asked; without those of ``but``."""
+
+    def __init__(self, joints: Topology, marks: _Marks, but: _Marks | None):
+        self._joints, self._marks, self._but = joints, marks, but
+
+    def __getitem__(self, node: str) -> tuple[str, ...]:
+        at = self._joints.index[node]
+        already = self._but.of(at) if self._but else {}
+        return tuple(t for t in self._marks.of(at) if t not in already)
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(self._joints.index)
+
+    def __len__(self) -> int:
+        return len(self._joints.index)
 
 
 def feeds(e: Element, circuit: Circuit) -> bool:
     """Does it supply energy now? Utility, battery and UPS always; a generator while it runs."""
-    if e.kind in _FEEDS:
+    if e.kind in FEEDS:
         return True
     return e.kind in _MAY_FEED and e.kind == "generator" and e.id in circuit.running
 
@@ -94,27 +182,13 @@ def holds_charge(e: Element) -> bool:
     return e.kind in ("capacitor", "rectifier") or "electrical" in e.stored_energy
 
 
-def _graph(network: Network, circuit: Circuit, with_unknown: bool) -> nx.Graph:
-    graph: nx.Graph = nx.Graph()
-    graph.add_nodes_from(network.node)
-    for element_id, pairs in circuit.closed.items():
-        if with_unknown or element_id not in circuit.uncertain:
-            graph.add_edges_from(pairs)
-    return graph
-
-
-def _mark(graph: nx.Graph, e: Element, reached: dict[str, list[str]]) -> None:
-    for end in e.ends:
-        for node in nx.node_connected_component(graph, end):
-            tags = reached.setdefault(node, [])
-            if e.tag not in tags:
-                tags.append(e.tag)
-
-
 def around(network: Network, circuit: Circuit, element: Element) -> frozenset[str]:
     """Ids of all elements in the island of an element: joined to it with every unknown taken as closed, and
     with the element itself taken as closed."""
-    graph = _graph(network, circuit, True)
-    nx.add_path(graph, element.ends)
-    nodes = nx.node_connected_component(graph, element.ends[0])
-    return frozenset(e.id for e in network.elements if any(n in nodes for n in e.ends))
+    joints = topology(network)
+    conducts = joints.masks(circuit)[0].copy()
+    i = joints.place[element.id]
+    conducts[joints.start[i] : joints.start[i + 1]] = True
+    part = joints.components(conducts)
+    mine = part[joints.index[element.ends[0]]]
+    return frozenset(e.id for e in network.elements if any(part[joints.index[n]] == mine for n in e.ends))
