@@ -4,24 +4,36 @@ from __future__ import annotations
 
 import json
 import statistics
+import subprocess
+import sys
 import tempfile
 import time
+import warnings
 from collections.abc import Callable
+from dataclasses import replace
 from datetime import UTC, datetime
 from pathlib import Path
 
+import numpy as np
+
 from spinel.actions import setup
 from spinel.core.arcflash import ieee1584_2018 as ieee
+from spinel.core.fault.grid import Grid
+from spinel.core.fault.nodal import NodalModel
 from spinel.core.hazard import Study
 from spinel.core.network.check import accept
+from spinel.core.network.circuit import at_present, in_case, operated
 from spinel.core.network.document import SWITCHING
 from spinel.core.network.field import fold_field
 from spinel.core.network.layout import layout
-from spinel.core.network.now import FieldEvent
+from spinel.core.network.liveness import liveness
+from spinel.core.network.now import DeviceNow, FieldEvent
 from spinel.core.profile import NORTH_AMERICAN
+from spinel.core.study import SiteStudy
 from spinel.core.switching.draft import draft_isolation
 from spinel.core.switching.rules import judge
 from spinel.demo.build import build
+from spinel.demo.large import large_document
 from spinel.demo.people import PASSWORD
 from spinel.demo.site import document, element_id
 from spinel.web.app import create_app
@@ -63,6 +75,7 @@ def measure() -> dict[str, tuple[float, str]]:
     figures["hazard_demo_ms"] = (median_ms(lambda: study._hazard(element_id("MC1"), "feeder", None)), "ms")
     figures["layout_demo_ms"] = (median_ms(lambda: layout(network)), "ms")
     figures |= switching_figures(network, study)
+    figures |= core_figures()
     place = ieee.Situation(480, "VCB", 32, 610, ieee.Enclosure(610, 610, 254))
     figures["arcflash_scalar_us"] = (median_ms(lambda: [ieee.energy(place, 30, 100) for _ in range(1000)]), "us")
     with tempfile.TemporaryDirectory() as folder:
@@ -96,6 +109,90 @@ def switching_figures(network, study) -> dict[str, tuple[float, str]]:
         "rules_31_steps_ms": (median_ms(lambda: judge(draft.order, start, steps)), "ms"),
         "rules_steps_judged": (float(len(steps)), "steps"),
     }
+
+
+def core_figures() -> dict[str, tuple[float, str]]:
+    """The core on synthetic sites: library calls alone, warm, median of five.
+
+    The reference is the short-circuit function of a general-purpose power-system library on the same network, asked for
+    the same: three-phase currents at every bus and the current through every line and transformer for each of them.
+    """
+    network = accept(large_document(1000, 1))
+    study_s = median_ms(lambda: SiteStudy(Study(network, NORTH_AMERICAN, None, 40.0))) / 1000
+    sys.path.insert(0, "tests")
+    import library_network as library
+
+    circuit = replace(in_case(network, network.cases[0]), level="nominal")
+    grid = Grid(network)
+    buses = [e.ends[0] for e in network.elements if e.kind == "bus"]
+    wanted = ("cable", "transformer")
+
+    def ours() -> NodalModel:
+        model = NodalModel(network, circuit, grid)
+        lines = np.array([i for i, k in enumerate(model.branches) if grid.elements[k].kind in wanted])
+        model.faults(buses, lines)
+        return model
+
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore")
+        net, at = library.build(network, circuit)
+        asked = [at[b] for b in buses]
+        theirs_ms = median_ms(lambda: library.solve(net, bus=asked, branch_results=True, return_all_currents=True))
+    ours_ms = median_ms(ours)
+    model = ours()
+    worst = max(abs(model.bolted_ka(b) * library.C / net.res_bus_sc.ikss_ka.at[at[b]] - 1) for b in buses)
+    figures = {
+        "fault_1000_bus_ms": (ours_ms, "ms"), "fault_1000_bus_reference_ms": (theirs_ms, "ms"),
+        "fault_speed_ratio_to_reference": (theirs_ms / ours_ms, ""), "fault_worst_difference_pct": (worst * 100, "%"),
+        "fault_buses": (float(len(buses)), "buses"), "fault_nodes": (float(len(grid.names)), "nodes"),
+    }  # fmt: skip
+    return figures | {
+        "study_1000_bus_s": (study_s, "s"),
+        "study_1000_bus_mb": (study_mb(), "MB"),
+        "arcflash_evaluations_per_s": (evaluations_per_s(), "1/s"),
+        "topology_5000_switch_ms": (topology_ms(), "ms"),
+    }
+
+
+def study_mb() -> float:
+    """Most memory of a process of its own that reads the site and studies it, as `spinel study` does."""
+    script = (
+        "from spinel.demo.large import large_document; from spinel.core.network.check import accept\n"
+        "from spinel.core.hazard import Study; from spinel.core.study import SiteStudy\n"
+        "from spinel.core.profile import NORTH_AMERICAN\n"
+        "SiteStudy(Study(accept(large_document(1000, 1)), NORTH_AMERICAN, None, 40.0))\n"
+        # not getrusage, which starts from what the parent had
+        "print(next(int(l.split()[1]) for l in open('/proc/self/status') if l.startswith('VmHWM')) / 1024)"
+    )
+    return float(subprocess.run([sys.executable, "-c", script], check=True, capture_output=True, text=True).stdout)
+
+
+def evaluations_per_s() -> float:
+    """Arcing current, energy and boundary of IEEE 1584-2018 at mixed voltages and configurations, one array call."""
+    random, n = np.random.default_rng(1), 200_000
+    volts = random.choice([208.0, 480.0, 480.0, 600.0, 4160.0, 12470.0], n)
+    kinds = np.array(ieee.CONFIGURATIONS)[random.integers(0, 5, n)]
+    box = ieee.Enclosure(random.uniform(300, 1300, n), random.uniform(300, 1300, n), random.uniform(100, 500, n))
+    place = ieee.Situation(volts, kinds, random.uniform(25, 76, n), random.uniform(305, 1000, n), box)
+    currents, ms = random.uniform(0.6, 60, n), random.uniform(10, 2000, n)
+    return n / median_ms(lambda: ieee.energy(place, currents, ms)) * 1000
+
+
+def topology_ms() -> float:
+    """One switch of a site of 5,000 operated, and the state of every node and element known again."""
+    network = accept(large_document(1800, 1))
+    switches = network.switches
+    assert len(switches) >= 5000
+    now = {e.id: DeviceNow(e.normal_position, checked=True) for e in switches}
+    before = at_present(network, now)
+    liveness(network, before, now)
+    opened = DeviceNow("open", checked=True)
+
+    def operate() -> None:
+        after = operated(network, before, switches[100], opened)
+        assert liveness(network, after, {**now, switches[100].id: opened}).nodes
+
+    return median_ms(operate)
 
 
 def confirmation_ms(database: Path) -> float:

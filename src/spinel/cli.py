@@ -6,7 +6,7 @@ import csv
 import json
 import os
 import sys
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from datetime import UTC, datetime
 from functools import wraps
 from pathlib import Path
@@ -17,11 +17,19 @@ import click
 from spinel import __version__
 from spinel.actions import network, people, records, setup
 from spinel.actions.acting import SYSTEM, Act, Actor
-from spinel.core.arcflash.cases import OUTPUT, run_rows
+from spinel.core.arcflash import cases as arcflash_cases
 from spinel.core.errors import SpinelError
+from spinel.core.fault.report import fault_report
+from spinel.core.hazard import Study
 from spinel.core.network.check import accept, parse
 from spinel.core.network.schema import schema
 from spinel.core.people import ROLES
+from spinel.core.profile import profile
+from spinel.core.protection import cases as relay_cases
+from spinel.core.protection.curve_files import read_csv, read_curve, write_csv, write_curve
+from spinel.core.protection.curves import check_curve
+from spinel.core.shock import cases as shock_cases
+from spinel.core.study import COLUMNS, SiteStudy
 
 DATABASE = "var/spinel.sqlite3"
 
@@ -259,23 +267,93 @@ def _publisher(login: str | None) -> Actor:
     return people.actor(coordinators[0].id)
 
 
+@network_group.command("new-large")
+@click.option("--buses", type=int, default=1000, show_default=True, help="How many buses, 10 to 20 000.")
+@click.option("--seed", type=int, default=1, show_default=True)
+@click.option("-o", "output", type=click.File("w", encoding="utf-8"), default="-")
+@says_errors
+def network_new_large(buses: int, seed: int, output: IO[str]) -> None:
+    """Write a synthetic site for benchmarks: radial and meshed, several voltages, sources and motors. Invented."""
+    from spinel.demo.large import large_document
+
+    json.dump(large_document(buses, seed), output, separators=(",", ":"))
+    output.write("\n")
+
+
+@main.command("study")
+@click.argument("network_file", metavar="NETWORK.json", type=click.File("r", encoding="utf-8"))
+@click.option("--case", help="Id or name of one case; default: all of the document's.")
+@click.option("-o", "output", type=click.File("w", encoding="utf-8"), default="-")
+@says_errors
+def study_command(network_file: IO[str], case: str | None, output: IO[str]) -> None:
+    """Arc flash and shock at every location of a network, for each case and side, as CSV.
+
+    Local codes govern; a qualified person must verify these figures before work starts.
+    """
+    network_ = accept(parse(network_file.read()))
+    profile_ = profile(network_.site.profile)
+    found = SiteStudy(Study(network_, profile_, None, profile_.ceiling_cal_cm2)).rows(case)
+    first = next(found, None)
+    writer = csv.DictWriter(output, COLUMNS)
+    writer.writeheader()
+    if first is not None:
+        writer.writerow(first)
+        writer.writerows(found)
+
+
+@main.command("fault")
+@click.argument("network_file", metavar="NETWORK.json", type=click.File("r", encoding="utf-8"))
+@click.argument("tag")
+@click.option("--case", help="Id or name of the case; default: the first.")
+@says_errors
+def fault_command(network_file: IO[str], tag: str, case: str | None) -> None:
+    """Fault currents at the far end of a piece of equipment: three-phase, line-to-line, line-to-ground, peak, who
+    feeds it, and the point-to-point arithmetic beside it."""
+    for line in fault_report(accept(parse(network_file.read())), tag, case):
+        click.echo(line)
+
+
 @main.group("calc")
 def calc() -> None:
-    """Calculations on CSV files."""
+    """Calculations on CSV files: '-' reads standard input. Refused rows say why; the status is then 1."""
 
 
-@calc.command("arcflash")
-@click.argument("cases", type=click.File("r", encoding="utf-8-sig"))
+def _calculation(name: str, outputs: tuple[str, ...], run: Callable[..., Iterator[dict[str, Any]]], text: str) -> None:
+    @calc.command(name, help=text)
+    @click.argument("cases", type=click.File("r", encoding="utf-8-sig"))
+    @click.option("-o", "output", type=click.File("w", encoding="utf-8"), default="-")
+    def command(cases: IO[str], output: IO[str]) -> None:
+        reader = csv.DictReader(cases)
+        columns = [c for c in reader.fieldnames or () if c]
+        writer = csv.DictWriter(output, [*columns, *(c for c in outputs if c not in columns)], extrasaction="ignore")
+        writer.writeheader()
+        refused = False
+        for row in run(reader):
+            writer.writerow(row)
+            refused = refused or bool(row["error"])
+        if refused:
+            raise SystemExit(1)
+
+
+_calculation(
+    "arcflash", arcflash_cases.OUTPUT, arcflash_cases.run_rows,
+    "Arcing current, incident energy and boundary for each row of CASES.",
+)  # fmt: skip
+_calculation("shock", shock_cases.OUTPUT, shock_cases.run_rows, "Approach boundaries and glove class for each row.")
+_calculation("relay", relay_cases.OUTPUT, relay_cases.run_rows, "Operating time of an inverse relay for each row.")
+
+
+@main.command("curve")
+@click.argument("source", metavar="CURVE", type=click.File("r", encoding="utf-8-sig"))
+@click.option("--to", "form", type=click.Choice(["json", "csv"]), required=True)
 @click.option("-o", "output", type=click.File("w", encoding="utf-8"), default="-")
-def calc_arcflash(cases: IO[str], output: IO[str]) -> None:
-    """Arcing current, incident energy and boundary for each row of CASES ('-' reads standard input)."""
-    reader = csv.DictReader(cases)
-    columns = [c for c in reader.fieldnames or () if c]
-    writer = csv.DictWriter(output, [*columns, *(c for c in OUTPUT if c not in columns)], extrasaction="ignore")
-    writer.writeheader()
-    refused = False
-    for row in run_rows(reader):
-        writer.writerow(row)
-        refused = refused or bool(row["error"])
-    if refused:
-        raise SystemExit(1)
+@says_errors
+def curve_command(source: IO[str], form: str, output: IO[str]) -> None:
+    """Check a time-current curve (JSON settings, or CSV points: current_a, melting_s, clearing_s) and write it anew."""
+    text = source.read()
+    if text.lstrip().startswith("{"):
+        curve = read_curve(parse(text))
+        check_curve(curve)
+    else:
+        curve = read_csv(text)
+    output.write(write_csv(curve) if form == "csv" else json.dumps(write_curve(curve), indent=1) + "\n")

@@ -75,7 +75,8 @@ def _positive(name: str, label: str, unit: str, high: float) -> Quantity:
     return Quantity(name, label, unit, 0, high, low_exclusive=True)
 
 
-NOMINAL_VOLTAGE_V = _positive("nominal_voltage_v", "Nominal voltage", "V", 800_000)
+#: Nothing is at less than 1 V: a smaller number is kilovolts in the wrong place.
+NOMINAL_VOLTAGE_V = Quantity("nominal_voltage_v", "Nominal voltage", "V", 1, 800_000)
 WORKING_DISTANCE_MM = Quantity("working_distance_mm", "Working distance", "mm", 305, 5_000)
 GAP_MM = _positive("gap_mm", "Gap between conductors", "mm", 1_000)
 BOLTED_FAULT_CURRENT_KA = _positive("bolted_fault_current_ka", "Bolted fault current", "kA", 1_000)

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Iterator
 from typing import Any
 
+from spinel.core import rows
 from spinel.core.arcflash import ieee1584_2018 as ieee
 from spinel.core.arcflash import lee
 from spinel.core.errors import InputError
@@ -16,31 +17,28 @@ from spinel.core.quantities import (
     NOMINAL_VOLTAGE_V,
     Quantity,
 )
+from spinel.core.rows import Row, number, optional, text, yes
+from spinel.core.tables.equipment import Typical, typical
 
 OUTPUT = (
     "arcing_current_ka", "reduced_arcing_current_ka", "enclosure_correction_factor", "incident_energy_j_cm2",
     "incident_energy_cal_cm2", "arc_flash_boundary_mm", "reduced_incident_energy_j_cm2",
     "reduced_arc_flash_boundary_mm", "warning", "error",
 )  # fmt: skip
+GROUNDINGS = ("", "solid", "grounded", "resistance", "ungrounded", "unknown")
 #: Any distance is read here; the method says what it covers.
 _DISTANCE = Quantity("working_distance_mm", "Working distance", "mm", 0, 100_000, low_exclusive=True)
 
 
-def run_rows(rows: Iterable[Mapping[str, Any]]) -> Iterator[dict[str, Any]]:
+def run_rows(cases: Iterable[Row]) -> Iterator[dict[str, Any]]:
     """Each row with its results, or with empty results and the reason in ``error``."""
-    for row in rows:
-        known = {k: v for k, v in row.items() if isinstance(k, str)}
-        empty = dict.fromkeys(OUTPUT, "")
-        try:
-            if None in row:
-                raise InputError("row", "more values than columns", "one value a column")
-            yield {**known, **empty, **_run(known)}
-        except InputError as error:
-            yield {**known, **empty, "error": str(error)}
+    return rows.run(cases, OUTPUT, _run)
 
 
-def _run(row: Mapping[str, Any]) -> dict[str, Any]:
-    method = (row.get("method") or "").strip()
+def _run(row: Row) -> dict[str, Any]:
+    method = text(row, "method")
+    if text(row, "grounding").lower() not in GROUNDINGS:
+        raise InputError("grounding", row.get("grounding"), "empty or one of " + ", ".join(g for g in GROUNDINGS if g))
     if method == "ieee1584-2018":
         return _ieee(row)
     if method == "lee":
@@ -48,30 +46,12 @@ def _run(row: Mapping[str, Any]) -> dict[str, Any]:
     raise InputError("method", method, "one of ieee1584-2018, lee")
 
 
-def _number(row: Mapping[str, Any], quantity: Quantity, name: str) -> float:
-    return quantity.parse(row.get(name), name)
-
-
-def _optional(row: Mapping[str, Any], quantity: Quantity, name: str) -> float | None:
-    return _number(row, quantity, name) if (row.get(name) or "").strip() else None
-
-
-def _ieee(row: Mapping[str, Any]) -> dict[str, Any]:
-    voltage = _number(row, NOMINAL_VOLTAGE_V, "voltage_v")
-    current = _number(row, BOLTED_FAULT_CURRENT_KA, "bolted_fault_current_ka")
-    duration = _number(row, DURATION_MS, "duration_ms")
-    reduced_duration = _optional(row, DURATION_MS, "reduced_duration_ms") or duration
-    configuration = (row.get("electrode_configuration") or "").strip()
-    box = None
-    if configuration in ieee.IN_A_BOX:
-        box = ieee.Enclosure(
-            _number(row, ENCLOSURE_SIDE_MM, "enclosure_height_mm"),
-            _number(row, ENCLOSURE_SIDE_MM, "enclosure_width_mm"),
-            _optional(row, ENCLOSURE_SIDE_MM, "enclosure_depth_mm"),
-        )
-    distance = _number(row, _DISTANCE, "working_distance_mm")
-    situation = ieee.Situation(voltage, configuration, _number(row, GAP_MM, "gap_mm"), distance, box)
-    warnings = ieee.check(situation, current)
+def _ieee(row: Row) -> dict[str, Any]:
+    current = number(row, BOLTED_FAULT_CURRENT_KA, "bolted_fault_current_ka")
+    duration = number(row, DURATION_MS, "duration_ms")
+    reduced_duration = optional(row, DURATION_MS, "reduced_duration_ms") or duration
+    situation, assumed = _situation(row)
+    warnings = [*assumed, *ieee.check(situation, current)]
     currents = ieee.arc_currents(situation, current)
     full = ieee.energy(situation, current, duration)
     reduced = ieee.energy(situation, current, reduced_duration, reduced=True)
@@ -88,15 +68,67 @@ def _ieee(row: Mapping[str, Any]) -> dict[str, Any]:
     }
 
 
-def _lee(row: Mapping[str, Any]) -> dict[str, Any]:
-    if (row.get("enclosed") or "").strip().lower() in ("true", "yes", "1"):
-        raise InputError("enclosed", row.get("enclosed"), "Lee's method is for open air only")
-    current = _number(row, BOLTED_FAULT_CURRENT_KA, "bolted_fault_current_ka")
+def _situation(row: Row) -> tuple[ieee.Situation, list[str]]:
+    """The situation of a row, typical values of its equipment class where it gives none; what was assumed."""
+    voltage = number(row, NOMINAL_VOLTAGE_V, "voltage_v")
+    usual = _Usual(row, voltage)
+    configuration = text(row, "electrode_configuration") or usual.configuration()
+    box = _box(row, usual) if configuration in ieee.IN_A_BOX else None
+    gap = usual.or_given(GAP_MM, "gap_mm")
+    distance = usual.or_given(_DISTANCE, "working_distance_mm")
+    return ieee.Situation(voltage, configuration, gap, distance, box), usual.assumed
+
+
+class _Usual:
+    """Typical values of the row's equipment class, taken only for what the row leaves empty."""
+
+    def __init__(self, row: Row, voltage_v: float):
+        self.row, self.voltage_v, self.assumed = row, voltage_v, list[str]()
+
+    def _typical(self) -> Typical | None:
+        name = text(self.row, "equipment_class")
+        return typical(name, self.voltage_v) if name else None
+
+    def configuration(self) -> str:
+        known = self._typical()
+        if known is None:
+            return ""
+        self.assumed.append(f"typical {known.electrode_configuration} assumed; other configurations may give more")
+        return known.electrode_configuration
+
+    def or_given(self, quantity: Quantity, column: str) -> float:
+        given = optional(self.row, quantity, column)
+        if given is not None:
+            return given
+        known = self._typical()
+        if known is None:
+            raise InputError(column, None, f"{quantity.allowed}, or an equipment_class with typical values")
+        value: float = getattr(known, column)
+        self.assumed.append(f"typical {column} of {value:g} mm assumed")
+        return value
+
+
+def _box(row: Row, usual: _Usual) -> ieee.Enclosure:
+    columns = ("enclosure_height_mm", "enclosure_width_mm", "enclosure_depth_mm")
+    known = usual._typical()
+    if known is not None and not any(text(row, c) for c in columns):
+        usual.assumed.append(f"typical box of {known.height_mm:g} x {known.width_mm:g} x {known.depth_mm:g} mm assumed")
+        return ieee.Enclosure(known.height_mm, known.width_mm, known.depth_mm)
+    height, width = (number(row, ENCLOSURE_SIDE_MM, c) for c in columns[:2])
+    return ieee.Enclosure(height, width, optional(row, ENCLOSURE_SIDE_MM, columns[2]))
+
+
+def _lee(row: Row) -> dict[str, Any]:
+    if yes(row, "enclosed") or text(row, "electrode_configuration") in ieee.IN_A_BOX:
+        raise InputError("enclosed", row.get("enclosed"), "Lee's method is for open air only, not for a box")
+    current = number(row, BOLTED_FAULT_CURRENT_KA, "bolted_fault_current_ka")
     found = lee.energy(
-        _number(row, NOMINAL_VOLTAGE_V, "voltage_v"), current, _number(row, DURATION_MS, "duration_ms"),
-        _number(row, _DISTANCE, "working_distance_mm"),
+        number(row, NOMINAL_VOLTAGE_V, "voltage_v"), current, number(row, DURATION_MS, "duration_ms"),
+        number(row, _DISTANCE, "working_distance_mm"),
     )  # fmt: skip
     return {
+        # above 15 kV the arcing current is taken as the bolted one
+        "arcing_current_ka": current,
         "enclosure_correction_factor": 1.0,
         "incident_energy_j_cm2": found.incident_energy_j_cm2,
         "incident_energy_cal_cm2": found.incident_energy_cal_cm2,

@@ -1,0 +1,62 @@
+"""The fault currents at a piece of equipment in one case, as lines of text with units and sources."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+
+from spinel.core.errors import InputError, NotFound
+from spinel.core.fault.asymmetry import asymmetrical_ka, peak_ka
+from spinel.core.fault.nodal import SOURCE, NodalModel
+from spinel.core.fault.point_to_point import compare
+from spinel.core.fault.unbalanced import fault_currents
+from spinel.core.network.circuit import in_case
+from spinel.core.network.document import Network
+
+
+def fault_report(network: Network, tag: str, case: str | None = None) -> Iterator[str]:
+    """Lines for the far end of the element with this tag; NotFound for a tag or case that is not there."""
+    if tag not in network.by_tag:
+        raise NotFound("equipment", tag)
+    chosen = next((c for c in network.cases if case is None or case in (c.id, c.name)), None)
+    if chosen is None:
+        raise NotFound("case", case)
+    model = NodalModel(network, in_case(network, chosen))
+    node = network.by_tag[tag].ends[-1]
+    found = model.fault(node)
+    ka, x_r = found.bolted_fault_current_ka, found.x_r
+    where = f"{tag}, node {node}, {found.node.nominal_voltage_v:g} V"
+    yield f"{where}, case {chosen.name} ({model.circuit.level} fault level)"
+    yield f"three-phase bolted fault current  {ka:.3f} kA symmetrical rms, X/R {x_r:.2f}  ({SOURCE})"
+    yield f"  first half cycle                {_asymmetrical(ka, x_r)}"
+    other = fault_currents(model, node)
+    yield f"line-to-line                      {other.line_to_line_ka:.3f} kA"
+    ground = f"{other.line_to_ground_ka:.3f} kA" if other.line_to_ground_ka is not None else "no figure"
+    yield f"line-to-ground                    {ground}" + (f"  ({other.lacking})" if other.lacking else "")
+    yield "fed by"
+    for e, share in sorted(found.contributions, key=lambda c: -c[1]):
+        if share > ka * 1e-4:
+            yield f"  {e.tag:<16}  {share:.3f} kA"
+    yield from _by_hand(model, node)
+
+
+def _asymmetrical(ka: float, x_r: float) -> str:
+    if not math.isfinite(x_r) or x_r > 1000:
+        return "no figure: no resistance on the way"
+    return f"{asymmetrical_ka(ka, x_r):.3f} kA asymmetrical rms, crest {peak_ka(ka, x_r):.3f} kA"
+
+
+def _by_hand(model: NodalModel, node: str) -> Iterator[str]:
+    try:
+        hand = compare(model, node)
+    except InputError as error:
+        yield f"point to point: none ({error})"
+        return
+    yield f"point to point from {hand.source}"
+    for tag, leg in hand.legs:
+        for line in leg.lines:
+            yield f"  {tag:<16}  {line.what}: {line.formula} = {line.result:.5g} {line.unit}".rstrip()
+    more = hand.nodal_ka - hand.by_hand_ka
+    yield f"  result            {hand.by_hand_ka:.3f} kA; the nodal solution has {more:+.3f} kA:"
+    for why, part in hand.explained:
+        yield f"    {part:+.3f} kA  {why}"

@@ -1,0 +1,49 @@
+"""Rows of text in, rows of results out: what the ``calc`` commands share. A refused row says why, without results."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
+from typing import Any
+
+from spinel.core.errors import InputError
+from spinel.core.quantities import Quantity
+
+Row = Mapping[str, Any]
+
+
+def run(
+    rows: Iterable[Row], outputs: Sequence[str], compute: Callable[[Row], dict[str, Any]]
+) -> Iterator[dict[str, Any]]:
+    """Each row with its results, or with empty results and the reason in ``error``."""
+    for row in rows:
+        known = {k: v for k, v in row.items() if isinstance(k, str)}
+        empty = {**dict.fromkeys(outputs, ""), "error": ""}
+        try:
+            if None in row:
+                raise InputError("row", "more values than columns", "one value a column")
+            yield {**known, **empty, **compute(known)}
+        except InputError as error:
+            yield {**known, **empty, "error": str(error)}
+
+
+def text(row: Row, column: str) -> str:
+    """A column as stripped text, empty where there is none."""
+    return (row.get(column) or "").strip()
+
+
+def number(row: Row, quantity: Quantity, column: str) -> float:
+    """A column as a number in range, or InputError."""
+    return quantity.parse(row.get(column), column)
+
+
+def optional(row: Row, quantity: Quantity, column: str) -> float | None:
+    """The same; None where the column is empty."""
+    return number(row, quantity, column) if text(row, column) else None
+
+
+def yes(row: Row, column: str) -> bool:
+    """Is it answered yes? InputError for anything but true, yes, 1, false, no, 0 or nothing."""
+    said = text(row, column).lower()
+    if said not in ("", "true", "yes", "1", "false", "no", "0"):
+        raise InputError(column, row.get(column), "true or false")
+    return said in ("true", "yes", "1")
