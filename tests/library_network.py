@@ -77,13 +77,34 @@ def _feed(net, network, circuit, e, bus):
                         vn_kv=volts, lrc_pu=1 / math.hypot(x, x * r_x), rx=r_x, efficiency_percent=100)  # fmt: skip
 
 
-def solve(net, **more):
-    """The library's short-circuit calculation: initial symmetrical three-phase currents, maximum case."""
-    sc.calc_sc(net, fault="3ph", case="max", lv_tol_percent=10, ip=False, ith=False, **more)
+def solve(net, fault="3ph", **more):
+    """The library's short-circuit calculation: initial symmetrical currents, maximum case."""
+    sc.calc_sc(net, fault=fault, case="max", lv_tol_percent=10, ip=False, ith=False, **more)
 
 
-def currents_ka(network, circuit):
-    """Bolted three-phase fault currents in kA by node id."""
+def add_zero_sequence(net, network):
+    """Zero-sequence data of utilities, two-winding transformers and cables, from the document's own."""
+    sources = [e for e in network.elements if e.kind == "source"]
+    net.ext_grid["x0x_max"] = [e.z0_z1 for e in sources]
+    net.ext_grid["r0x0_max"] = [1 / e.x_r_max for e in sources]
+    series = [e for e in network.elements if e.kind in ("cable", "busway", "reactor")]
+    net.line["r0_ohm_per_km"] = [e.r0_ohm for e in series]
+    net.line["x0_ohm_per_km"] = [e.x0_ohm for e in series]
+    net.line["c0_nf_per_km"] = 0.0
+    transformers = [e for e in network.elements if e.kind == "transformer"]
+    # the correction factor of the positive sequence is applied to the zero sequence too
+    k = [k_t(uncorrected(e.impedance_pct, e.x_r), e.x_r) for e in transformers]
+    z0 = [(e.z0_pct or e.impedance_pct) / f for e, f in zip(transformers, k, strict=True)]
+    net.trafo["vector_group"] = [e.vector_group.rstrip("0123456789") for e in transformers]
+    net.trafo["vk0_percent"] = z0
+    net.trafo["vkr0_percent"] = [z / math.hypot(1, e.x_r) for z, e in zip(z0, transformers, strict=True)]
+    net.trafo["mag0_percent"], net.trafo["mag0_rx"], net.trafo["si0_hv_partial"] = 1e9, 0.0, 0.5
+
+
+def currents_ka(network, circuit, fault="3ph"):
+    """Bolted fault currents in kA by node id."""
     net, bus = build(network, circuit)
-    solve(net)
+    if fault == "1ph":
+        add_zero_sequence(net, network)
+    solve(net, fault)
     return {n: net.res_bus_sc.ikss_ka.at[i] / C for n, i in bus.items()}

@@ -213,7 +213,9 @@ class _ZeroNetwork:
     def impedance(self) -> complex | None:
         """Driving-point impedance at the node that the network was grown from."""
         size = len(self.nodes)
-        if not self.shunt:
+        # what grounds the far side of a delta is recorded too, and out of reach
+        shunts = {self.index[n]: y for n, y in self.shunt.items() if n in self.index}
+        if not shunts:
             return None
         y = np.zeros((size, size), dtype=complex)
         for a, b, z, t in zip(self.a, self.b, self.z, self.ratio, strict=True):
@@ -221,8 +223,8 @@ class _ZeroNetwork:
             y[b, b] += 1 / z
             y[a, b] -= 1 / z / t
             y[b, a] -= 1 / z / t
-        for node, admittance in self.shunt.items():
-            y[self.index[node], self.index[node]] += admittance
+        for node, admittance in shunts.items():
+            y[node, node] += admittance
         unit = np.zeros(size, dtype=complex)
         unit[0] = 1
         return complex(np.linalg.solve(y, unit)[0])

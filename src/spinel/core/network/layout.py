@@ -13,7 +13,8 @@ from spinel.core.network.document import Element, Network
 from spinel.core.network.spanning import Forest, Hang, Junction, Tie, forest, straighten
 
 SIZES = {
-    "source": (28, 24), "generator": (28, 28), "transformer": (30, 46), "cable": (10, 12), "breaker": (14, 14),
+    "source": (28, 24), "generator": (28, 28), "transformer": (30, 46), "cable": (10, 12), "busway": (14, 12),
+    "reactor": (14, 24), "breaker": (14, 14),
     "switch": (14, 14), "disconnector": (14, 14), "fuse": (10, 20), "contactor": (14, 14),
     "ground_switch": (20, 20), "motor": (26, 26), "capacitor": (24, 16), "inverter": (32, 26),
     "rectifier": (32, 26), "ups": (32, 26), "battery": (24, 20), "load": (18, 20), "shore_connection": (36, 24),

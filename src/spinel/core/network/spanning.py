@@ -117,9 +117,13 @@ def _hang(network: Network, f: Forest, junction: Junction, e: Element, done: set
     if e.kind == "transfer_switch":
         grown = _hang_switch(network, f, hang, others, done)
     else:
-        for end in fresh[:1]:
-            hang.below = _child(f, junction.node, end)
+        if fresh:
+            hang.below = _child(f, junction.node, fresh[0])
             grown.append(hang.below)
+        # the third winding of a transformer
+        if len(fresh) > 1:
+            hang.also_below = _child(f, junction.node, fresh[1])
+            grown.append(hang.also_below)
     return grown
 
 
