@@ -20,8 +20,18 @@ def source(node: str, mva: float = 500, x_r: float = 10, **more: Any) -> dict[st
             "x_r_min": x_r, **more}  # fmt: skip
 
 
-def transformer(tag: str, *ends: str, kva: float = 1500, z: float = 5.75, x_r: float = 6.0, **more: Any) -> dict[str, Any]:
-    return {"tag": tag, "kind": "transformer", "ends": list(ends), "rated_kva": kva, "impedance_pct": z, "x_r": x_r, **more}
+def transformer(
+    tag: str, *ends: str, kva: float = 1500, z: float = 5.75, x_r: float = 6.0, **more: Any
+) -> dict[str, Any]:
+    return {
+        "tag": tag,
+        "kind": "transformer",
+        "ends": list(ends),
+        "rated_kva": kva,
+        "impedance_pct": z,
+        "x_r": x_r,
+        **more,
+    }
 
 
 def cable(tag: str, a: str, b: str, r: float = 0.005, x: float = 0.004, **more: Any) -> dict[str, Any]:

@@ -5,13 +5,15 @@ Hand check: 1500 kVA, 5.75 %, infinite bus: 100/5.75 x full-load current (common
 """
 
 import math
+from dataclasses import replace
 
 import pytest
 
-from library_network import currents_ka
+from library_network import C, build, currents_ka, solve
 from spinel.core.fault.nodal import NodalModel
 from spinel.core.network.check import accept
 from spinel.core.network.circuit import in_case
+from spinel.demo.large import large_document
 
 pytestmark = [pytest.mark.filterwarnings("ignore")]
 
@@ -28,6 +30,44 @@ def test_the_demo_agrees_with_the_library_in_every_case(demo_network, case):
             assert model.fault(node_id).bolted_fault_current_ka == pytest.approx(ka, rel=1e-3), (case, node_id)
             compared += 1
     assert compared >= 30
+
+
+@pytest.mark.parametrize("case", ["max", "first-out", "gen"])
+@pytest.mark.parametrize("seed", [1, 2])
+def test_meshed_sites_with_generators_and_motors_agree_with_the_library(seed, case):
+    """Currents at every node, and through every line and transformer for a fault at each of ten buses."""
+    network = accept(large_document(60, seed))
+    chosen = next(c for c in network.cases if c.id == case)
+    model = NodalModel(network, replace(in_case(network, chosen), level="nominal"))
+    net, bus = build(network, model.circuit)
+    buses = [e.ends[0] for e in network.elements if e.kind == "bus" and model.energised(e.ends[0])][::6]
+    assert case == "first-out" or len(model.solution.laterals.core) > 20, "rings leave a core"
+    solve(net)
+    for node, at in bus.items():
+        ka = net.res_bus_sc.ikss_ka.at[at] / C
+        if model.energised(node) and ka > 0:
+            assert model.bolted_ka(node) == pytest.approx(ka, rel=1e-3), node
+    found = model.faults(buses)
+    lines = [e for e in network.elements if e.kind == "cable"]
+    place = {model.grid.elements[k].id: i for i, k in enumerate(model.branches)}
+    solve(net, bus=[bus[b] for b in buses], branch_results=True, return_all_currents=True)
+    for column, node in enumerate(buses):
+        currents = net.res_line_sc.ikss_ka.xs(bus[node], level="bus") / C
+        for line, ka in zip(lines, currents, strict=True):
+            if ka > 0.01 * found.bolted_ka[column]:
+                assert found.branch_ka[place[line.id], column] == pytest.approx(ka, rel=1e-3), (node, line.tag)
+
+
+def test_a_fault_among_many_is_the_fault_alone(demo_network):
+    """The same currents whether asked one by one or all together, and contributions add up (Kirchhoff)."""
+    model = NodalModel(demo_network, in_case(demo_network, demo_network.cases[0]))
+    nodes = [n.id for n in demo_network.nodes if model.energised(n.id)]
+    together = model.faults(nodes)
+    for column, node in enumerate(nodes):
+        alone = model.fault(node)
+        assert alone.bolted_fault_current_ka == pytest.approx(together.bolted_ka[column], rel=1e-12)
+        assert [ka for _, ka in alone.contributions] == pytest.approx(list(together.source_ka[:, column]), rel=1e-12)
+        assert sum(ka for _, ka in alone.contributions) == pytest.approx(alone.bolted_fault_current_ka, rel=0.05)
 
 
 def _one_transformer(mva: float):

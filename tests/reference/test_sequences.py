@@ -7,9 +7,9 @@ Reference: pandapower (registry), calc_sc with fault "2ph" and "1ph", made to ag
 import math
 
 import pytest
+
 from library_network import currents_ka
 from sequence_site import cable, end, radial, site, source, transformer
-
 from spinel.core.errors import InputError
 from spinel.core.fault.nodal import NodalModel
 from spinel.core.fault.unbalanced import fault_currents

@@ -82,7 +82,7 @@ class NotAllowed(Refusal):
 
 def show(value: object) -> str:
     """The value as a person would recognise it in a message, never longer than a line."""
-    if value is None or value == "":
+    if value is None or (isinstance(value, str) and value == ""):
         return "empty"
     text = value if isinstance(value, str) else repr(value)
     return text if len(text) <= 60 else text[:57] + "..."

@@ -102,7 +102,7 @@ class LargeSite:
             self.substation(node, enclosure)
             here = node
             if self.full:
-                return
+                break
         last = self.box(KV12)
         self.loop_cable(here, end, last, "closed" if closed else "open")
 

@@ -47,6 +47,8 @@ def _behind(network: Network, fuse: Element) -> tuple[list[Element], list[Elemen
             if e.kind in SERIES:
                 conductors.append(e)
                 queue += e.ends
+            elif e.kind in ("bus", "ground_switch"):
+                continue
             elif e.kind == "motor":
                 motors.append(e)
             elif e.kind in PROTECTIVE or len(e.ends) > 1:
