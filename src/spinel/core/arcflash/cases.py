@@ -73,6 +73,9 @@ def _situation(row: Row) -> tuple[ieee.Situation, list[str]]:
     voltage = number(row, NOMINAL_VOLTAGE_V, "voltage_v")
     usual = _Usual(row, voltage)
     configuration = text(row, "electrode_configuration") or usual.configuration()
+    if configuration not in ieee.CONFIGURATIONS:
+        allowed = "one of " + ", ".join(ieee.CONFIGURATIONS) + ", or empty with an equipment_class"
+        raise InputError("electrode_configuration", configuration, allowed)
     box = _box(row, usual) if configuration in ieee.IN_A_BOX else None
     gap = usual.or_given(GAP_MM, "gap_mm")
     distance = usual.or_given(_DISTANCE, "working_distance_mm")
