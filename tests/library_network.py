@@ -73,7 +73,7 @@ def _feed(net, network, circuit, e, bus):
     elif e.id in circuit.running and e.kind in ("motor", "inverter", "shore_connection"):
         x = e.xd_subtransient_pu if e.kind == "motor" else 1 / e.fault_multiple
         r_x = 1 / e.x_r if e.kind == "motor" else 1e-9
-        pp.create_motor(net, bus[node], pn_mech_mw=e.rated_kva / 1000, cos_phi=1, cos_phi_n=1, efficiency_n_percent=100,
+        pp.create_motor(net, bus[node], pn_mech_mw=e.rated_kva * e.motors / 1000, cos_phi=1, cos_phi_n=1, efficiency_n_percent=100,
                         vn_kv=volts, lrc_pu=1 / math.hypot(x, x * r_x), rx=r_x, efficiency_percent=100)  # fmt: skip
 
 

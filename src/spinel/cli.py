@@ -283,16 +283,20 @@ def network_new_large(buses: int, seed: int, output: IO[str]) -> None:
 @main.command("study")
 @click.argument("network_file", metavar="NETWORK.json", type=click.File("r", encoding="utf-8"))
 @click.option("--case", help="Id or name of one case; default: all of the document's.")
+@click.option("--worst", is_flag=True, help="One row for each location and side: its worst case.")
 @click.option("-o", "output", type=click.File("w", encoding="utf-8"), default="-")
 @says_errors
-def study_command(network_file: IO[str], case: str | None, output: IO[str]) -> None:
+def study_command(network_file: IO[str], case: str | None, worst: bool, output: IO[str]) -> None:
     """Arc flash and shock at every location of a network, for each case and side, as CSV.
 
     Local codes govern; a qualified person must verify these figures before work starts.
     """
     network_ = accept(parse(network_file.read()))
     profile_ = profile(network_.site.profile)
-    found = SiteStudy(Study(network_, profile_, None, profile_.ceiling_cal_cm2)).rows(case)
+    if worst and case is not None:
+        raise click.UsageError("--worst is over all cases: leave --case away")
+    study = SiteStudy(Study(network_, profile_, None, profile_.ceiling_cal_cm2))
+    found = study.worst_rows() if worst else study.rows(case)
     first = next(found, None)
     writer = csv.DictWriter(output, COLUMNS)
     writer.writeheader()
@@ -337,10 +341,20 @@ def _calculation(name: str, outputs: tuple[str, ...], run: Callable[..., Iterato
 
 _calculation(
     "arcflash", arcflash_cases.OUTPUT, arcflash_cases.run_rows,
-    "Arcing current, incident energy and boundary for each row of CASES.",
+    """Arcing current, incident energy and boundary for each row of CASES.
+
+Columns: method (ieee1584-2018, lee), voltage_v, bolted_fault_current_ka, electrode_configuration, gap_mm,
+working_distance_mm, duration_ms, reduced_duration_ms (empty: the same), enclosure_height_mm, enclosure_width_mm,
+enclosure_depth_mm, equipment_class (its typical values for what is empty), grounding, enclosed. Local codes govern.""",
 )  # fmt: skip
-_calculation("shock", shock_cases.OUTPUT, shock_cases.run_rows, "Approach boundaries and glove class for each row.")
-_calculation("relay", relay_cases.OUTPUT, relay_cases.run_rows, "Operating time of an inverse relay for each row.")
+_calculation(
+    "shock", shock_cases.OUTPUT, shock_cases.run_rows,
+    "Approach boundaries and glove class. Columns: voltage_v, current (ac, dc), profile. Local codes govern.",
+)  # fmt: skip
+_calculation(
+    "relay", relay_cases.OUTPUT, relay_cases.run_rows,
+    "Operating time of an inverse relay. Columns: standard (iec, ieee, us), curve, multiple, dial.",
+)  # fmt: skip
 
 
 @main.command("curve")

@@ -45,6 +45,11 @@ def test_the_worst_row_of_every_location_is_its_card(demo):
             assert (worst["glove_class"] or None) == card.glove
             compared += 1
     assert compared > 80
+    for row in demo.worst_rows():
+        card = demo.study.hazard(demo.study.network.by_tag[row["location"]].id, row["side"])
+        assert (row["incident_energy_cal_cm2"] or None) == (
+            None if card.energy is None else pytest.approx(card.energy_cal_cm2, rel=1e-9))  # fmt: skip
+        assert row["case"] == card.energy.case if card.energy else row["warning"]
 
 
 def test_full_and_reduced_are_both_there_and_the_worse_leads(demo):

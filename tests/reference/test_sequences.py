@@ -85,6 +85,17 @@ def test_negative_sequence_of_a_machine_is_its_own():
     assert fault_currents(model, "a").line_to_line_ka == pytest.approx(math.sqrt(3) * base / 0.34, rel=1e-5)
 
 
+def test_a_group_of_motors_is_so_many_alone():
+    """Three times 50 kVA at X'' 0.2 on one node, as one element and as three."""
+    one = {"kind": "motor", "ends": ["b"], "rated_kva": 50, "xd_subtransient_pu": 0.2, "x_r": 6}
+    base = [source("a"), transformer("T", "a", "b")]
+    nodes = [("a", 12_470), ("b", 480)]
+    group = model_of(site(nodes, [*base, {"tag": "M", "motors": 3, **one}]))
+    alone = model_of(site(nodes, [*base, *({"tag": f"M{i}", **one} for i in range(3))]))
+    assert group.bolted_ka("b") == pytest.approx(alone.bolted_ka("b"), rel=1e-12)
+    assert alone.bolted_ka("b") > model_of(site(nodes, [*base, {"tag": "M", **one}])).bolted_ka("b")
+
+
 def test_three_windings_are_a_star_by_hand():
     """30 MVA: 10, 18, 7 % gives legs 10.5, -0.5, 7.5 %. Behind an infinite 115 kV: 10 % to the second, 18 % to the third."""
     doc = site([("a", 115_000), ("b", 13_800), ("c", 4_160)],

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from itertools import groupby
 from typing import Any
 
 import numpy as np
@@ -22,6 +23,7 @@ from spinel.core.quantities import CAL_PER_J
 from spinel.core.shock.approach import approach, glove_class
 
 METHOD = "ieee1584-2018"
+NOT_FED = "no source feeds it in this case"
 COLUMNS = (
     "location", "case", "side", "method", "electrode_configuration", "voltage_v", "bolted_fault_current_ka",
     "arcing_current_ka", "device", "clearing_time_s", "incident_energy_cal_cm2", "reduced_incident_energy_cal_cm2",
@@ -78,6 +80,19 @@ class SiteStudy:
                 head = {"location": location.element.tag, "case": name, "side": location.side}
                 yield {**dict.fromkeys(COLUMNS, ""), **self._row(read, location, c), **head, **shock}
 
+    def worst_rows(self) -> Iterator[dict[str, Any]]:
+        """One row for each location and side: its worst case, or, as on a card, the reason why it has no figure."""
+        for _, group in groupby(self.rows(), key=lambda r: (r["location"], r["side"])):
+            rows = list(group)
+            lacking = [r for r in rows if not r["method"] and r["warning"] != NOT_FED]
+            with_figure = [r for r in rows if r["method"]]
+            if lacking or not with_figure:
+                yield (lacking or rows)[0]
+                continue
+            boundary = max(r["arc_flash_boundary_mm"] for r in with_figure)
+            worst = max(with_figure, key=lambda r: r["incident_energy_cal_cm2"])
+            yield {**worst, "arc_flash_boundary_mm": boundary}
+
     def _circuits(self, case: str | None) -> list[int]:
         named = [(c.id, c.name) for c in self.study.network.cases]
         found = [i for i, both in enumerate(named) if case is None or case in both]
@@ -88,13 +103,15 @@ class SiteStudy:
     def _row(self, read: _Read, location: Location, c: int) -> dict[str, Any]:
         if location.no_figure:
             return {"warning": location.no_figure}
-        distance = {"working_distance_mm": self.places[location.places[0]].working_distance_mm}
+        first = self.places[location.places[0]]
+        volts = self.study.network.node[first.node_id].nominal_voltage_v
+        distance = {"working_distance_mm": first.working_distance_mm, "voltage_v": volts}
         for i in location.places:
             if (c, i) in self.figures.why:
                 return {**distance, "warning": self.figures.why[c, i]}
         worst = max(location.places, key=lambda i: read.worst[c][i])
         if read.worst[c][worst] < 0:
-            return {**distance, "warning": "no source feeds it in this case"}
+            return {**distance, "warning": NOT_FED}
         boundary = max(read.boundary[c][i] for i in location.places)
         return {**distance, **self._figure(read, c, worst), "arc_flash_boundary_mm": boundary}
 

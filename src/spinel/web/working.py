@@ -62,7 +62,7 @@ _WRITTEN = {
     "xd_transient_pu": "X' {:g} per unit", "resistance_ohm": "R {:.5g} ohm", "reactance_ohm": "X {:.5g} ohm",
     "fault_multiple": "{:g} × rated current", "impedance_13_pct": "to third winding {:g} %",
     "impedance_23_pct": "second to third {:g} %", "tap_pct": "tap {:+g} %", "tolerance_pct": "tolerance {:+g} %",
-    "at_c": "at {:g} °C",
+    "at_c": "at {:g} °C", "motors": "{:g} of them",
 }  # fmt: skip
 
 

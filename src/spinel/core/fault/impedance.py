@@ -162,7 +162,7 @@ def _source_pu(e: Element, circuit: Circuit) -> tuple[complex | None, bool]:
         reactance = e.xd_transient_pu if slow else e.xd_subtransient_pu
         return of_reactance((reactance or 0) * per_kva, e.x_r or 0), True
     if e.kind == "motor":
-        return of_reactance((e.xd_subtransient_pu or 0) * per_kva, e.x_r or 0), False
+        return of_reactance((e.xd_subtransient_pu or 0) * per_kva / e.motors, e.x_r or 0), False
     if e.kind in ("inverter", "shore_connection"):
         return complex(0, per_kva / (e.fault_multiple or math.inf)), True
     return None, True
@@ -183,7 +183,7 @@ def inputs(network: Network, e: Element, circuit: Circuit) -> dict[str, float]:
             "rated_kva", "xd_transient_pu" if e.id in circuit.transient else "xd_subtransient_pu", "x_r"
         ),
         "transformer": ("rated_kva", "impedance_pct", "impedance_13_pct", "impedance_23_pct", "x_r"),
-        "motor": ("rated_kva", "xd_subtransient_pu", "x_r"),
+        "motor": ("rated_kva", "xd_subtransient_pu", "x_r", *(("motors",) if e.motors > 1 else ())),
     }.get(e.kind, ("rated_kva", "fault_multiple"))  # fmt: skip
     found = {n: getattr(e, n) for n in names if getattr(e, n) is not None}
     if e.kind == "transformer":

@@ -121,7 +121,7 @@ class Element:
     vector_group: str = ""
     z0_pct: float | None = None
     neutral_ohm: float = 0.0
-    #: machines: X2 and X0 on their kVA; how many motors a group stands for
+    #: machines: X2 and X0 on their kVA; a group of motors is so many of this rating each
     x2_pu: float | None = None
     x0_pu: float | None = None
     neutral_grounded: bool = False

@@ -60,4 +60,4 @@ def _behind(network: Network, fuse: Element) -> tuple[list[Element], list[Elemen
 
 
 def _full_load_a(network: Network, motor: Element) -> float:
-    return (motor.rated_kva or 0) * 1000 / (math.sqrt(3) * network.voltage_of(motor))
+    return motor.motors * (motor.rated_kva or 0) * 1000 / (math.sqrt(3) * network.voltage_of(motor))

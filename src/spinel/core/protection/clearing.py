@@ -113,11 +113,11 @@ class Clearing:
         for which, node, drop in steps:
             branch = solution.laterals.branch[node]
             amps = np.abs(solution.y_up[node] * drop) * grid.base_ka[node] * 1000
-            keep = self.trusted.mask[branch] & ~self._doubts(branch, places.doubted[which])
+            keep = self.trusted.mask[branch] & ~self.doubts(branch, places.doubted[which])
             found.append(_Step(which[keep], branch[keep], amps[keep]))
         return found, at_root
 
-    def _doubts(self, branch: np.ndarray, doubted: np.ndarray) -> np.ndarray:
+    def doubts(self, branch: np.ndarray, doubted: np.ndarray) -> np.ndarray:
         """Is the branch's device in the enclosure that is not believed?"""
         box, p = self.model.grid.box, self.model.solution.passive
         return (doubted >= 0) & ((box[p.a[branch]] == doubted) | (box[p.b[branch]] == doubted))
@@ -179,7 +179,7 @@ class Clearing:
             through = amps[row][back] * factor
             held = self.restrained(device, places, open_) if device.interlocked else np.ones(through.shape, dtype=bool)
             times = device.times_s(through, np.broadcast_to(boxes, through.shape), held)
-            found[:, row] = np.where(self._doubts(np.full(len(open_), branch), doubted), np.inf, times)
+            found[:, row] = np.where(self.doubts(np.full(len(open_), branch), doubted), np.inf, times)
         return found
 
     def _ends(

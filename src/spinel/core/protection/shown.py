@@ -48,7 +48,7 @@ def show_clearing(
     for branch, amps in _on_the_way(clearing, place, fault):
         e = clearing.model.grid.elements[clearing.model.branches[branch]]
         reason = clearing.trusted.reasons.get(branch)
-        if clearing._doubts(np.array([branch]), place.doubted)[0]:
+        if clearing.doubts(np.array([branch]), place.doubted)[0]:
             passed.append((e.tag, "in the enclosure of the arc, line terminals not separated"))
         elif reason is not None:
             passed.append((e.tag, reason))
