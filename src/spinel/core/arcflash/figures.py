@@ -98,16 +98,19 @@ class Figures:
     def _run(self) -> None:
         why = [self._never_covered(i) for i in range(len(self.places))]
         free = np.array([w is None for w in why], dtype=bool)
-        runs = []
         for c, clearing in enumerate(self.clearings):
             self.why |= {(c, i): w for i, w in enumerate(why) if w is not None and self._speaks(clearing, i, w)}
             self.asked.append(self._in_range(c, clearing.model, free))
-            runs.append((clearing, self._places(c, clearing, self.asked[c])))
         some = [c for c, which in enumerate(self.asked) if len(which)]
-        for c, ends in zip(some, clear_all([runs[c] for c in some]), strict=True):
+        if not some:
+            return
+        self._arcing(some)
+        for c, ends in zip(some, clear_all([(self.clearings[c], self._places(c)) for c in some]), strict=True):
             self.ends[c] = ends
             self.staging[c] = Staging(self.clearings[c], self._at(self.asked[c], c), ends, self.cap_s)
-            self._energies(c)
+            self._durations(c)
+        for row in range(len(CURRENTS)):
+            self._energies(row, some)
 
     def _speaks(self, clearing: Clearing, i: int, why: str) -> bool:
         """A place without gap or distance matters only where something feeds it; other kinds of current always."""
@@ -154,16 +157,18 @@ class Figures:
         index = self.clearings[c].model.grid.index
         return np.array([index[self.places[i].node_id] for i in which], dtype=np.intp)
 
-    def _places(self, c: int, clearing: Clearing, which: np.ndarray) -> Places:
-        at = self._at(which, c)
+    def _arcing(self, some: Sequence[int]) -> None:
+        """Arcing currents of all places in all circuits, computed together."""
+        which = np.concatenate([self.asked[c] for c in some])
+        circuit = np.concatenate([np.full(len(self.asked[c]), c) for c in some])
+        found = ieee.arc_currents(self._many(which), self.bolted_ka[circuit, which])
+        self.arcing_ka[circuit, 0, which] = found.arcing_current_ka
+        self.arcing_ka[circuit, 1, which] = found.reduced_arcing_current_ka
+
+    def _places(self, c: int) -> Places:
+        which = self.asked[c]
         doubted = np.array([self._boxes.get(self.places[i].doubted or "", -1) for i in which], dtype=np.intp)
-        if not len(which):
-            return Places(at, doubted, np.zeros((2, 0)))
-        bolted = self.bolted_ka[c, which]
-        currents = ieee.arc_currents(self._many(which), bolted)
-        arcing = np.stack([currents.arcing_current_ka, currents.reduced_arcing_current_ka])
-        self.arcing_ka[c][:, which] = arcing
-        return Places(at, doubted, arcing / bolted)
+        return Places(self._at(which, c), doubted, self.arcing_ka[c][:, which] / self.bolted_ka[c, which])
 
     def _many(self, which: np.ndarray) -> ieee.Situation:
         """The situations of some places as one of arrays."""
@@ -176,7 +181,8 @@ class Figures:
         rows = [_row(s) for s in self._situations]
         return [np.array(column) for column in zip(*rows, strict=True)]
 
-    def _energies(self, c: int) -> None:
+    def _durations(self, c: int) -> None:
+        """How long the arc lasts at each place of a circuit, or why there is no figure."""
         which, ends, staging = self.asked[c], self.ends[c], self.staging[c]
         assert ends is not None and staging is not None
         late = ~(ends.time_s <= self.cap_s)
@@ -186,32 +192,43 @@ class Figures:
             self.why[c, int(which[k])] = self._too_slow(c, int(k), late)
         self.capped[c][:, which] = late & ~refused
         self.duration_s[c][:, which] = np.where(refused, np.nan, staging.until_s)
-        for row, current in enumerate(CURRENTS):
-            plain = np.flatnonzero(~refused & ~staging.staged[row])
-            if len(plain):
-                some, bolted = self._many(which[plain]), self.bolted_ka[c, which[plain]]
-                found = ieee.energy(some, bolted, staging.until_s[row, plain] * 1000, reduced=current == "reduced")
-                self.energy_j_cm2[c, row, which[plain]] = found.incident_energy_j_cm2
-                self.boundary_mm[c, row, which[plain]] = found.arc_flash_boundary_mm
-            self._staged_energies(c, row, np.flatnonzero(~refused & staging.staged[row]))
 
-    def _staged_energies(self, c: int, row: int, staged: np.ndarray) -> None:
-        """The sum over stages of all places that have several, computed together."""
-        staging, which = self.staging[c], self.asked[c]
-        if not len(staged) or staging is None:
+    def _energies(self, row: int, some: Sequence[int]) -> None:
+        """Energy and boundary of all places in all circuits at one current: the stages of all, computed together."""
+        entries, parts_of = [], []
+        first = 0
+        for c in some:
+            which = self.asked[c]
+            timed = np.flatnonzero(~np.isnan(self.duration_s[c, row, which]))
+            entries.append((np.full(len(timed), c), which[timed]))
+            parts_of.append(self._parts(c, row, timed, first))
+            first += len(timed)
+        if not first:
             return
-        owner, bolted, ms = [], [], []
-        for n, (k, found) in enumerate(zip(staged, staging.stages([(row, int(k)) for k in staged]), strict=True)):
-            for ka, stage in zip(self._covered(c, int(which[k]), found), found, strict=True):
-                owner.append(n)
-                bolted.append(ka)
-                ms.append((stage.until_s - stage.from_s) * 1000)
-        part = np.array(owner)
-        place = self._many(which[staged])
-        parts = ieee.energy(self._many(which[staged][part]), np.array(bolted), np.array(ms), reduced=row == 1)
-        sums = {v: np.bincount(part, weights=e, minlength=len(staged)) for v, e in parts.intermediate_j_cm2.items()}
-        self.energy_j_cm2[c, row, which[staged]] = np.bincount(part, weights=parts.incident_energy_j_cm2)
-        self.boundary_mm[c, row, which[staged]] = ieee.boundary_mm(place, sums)
+        at, of = (np.concatenate(column) for column in zip(*entries, strict=True))
+        owner, bolted, ms = (np.concatenate(column) for column in zip(*parts_of, strict=True))
+        parts = ieee.energy(self._many(of[owner]), bolted, ms, reduced=row == 1)
+        sums = {v: np.bincount(owner, weights=e) for v, e in parts.intermediate_j_cm2.items()}
+        self.energy_j_cm2[at, row, of] = np.bincount(owner, weights=parts.incident_energy_j_cm2)
+        self.boundary_mm[at, row, of] = ieee.boundary_mm(self._many(of), sums)
+
+    def _parts(self, c: int, row: int, timed: np.ndarray, first: int) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        """Owner, bolted current in kA and duration in ms of every stage of the timed places of a circuit.
+
+        A place owns a single stage where nothing drops off; owners are numbered from ``first``.
+        """
+        staging, which = self.staging[c], self.asked[c]
+        assert staging is not None
+        several = staging.staged[row, timed]
+        plain = timed[~several]
+        owner, bolted = [first + np.flatnonzero(~several)], [self.bolted_ka[c, which[plain]]]
+        ms = [self.duration_s[c, row, which[plain]] * 1000]
+        staged = np.flatnonzero(several)
+        for n, found in zip(staged, staging.stages([(row, int(timed[n])) for n in staged]), strict=True):
+            owner.append(np.full(len(found), first + n))
+            bolted.append(np.array(self._covered(c, int(which[timed[n]]), found)))
+            ms.append(np.array([(s.until_s - s.from_s) * 1000 for s in found]))
+        return np.concatenate(owner), np.concatenate(bolted), np.concatenate(ms)
 
     def _covered(self, c: int, i: int, found: Sequence[Stage]) -> list[float]:
         """The bolted current to use in each stage: its own, or that of the stage before where it is below the range."""
