@@ -92,7 +92,8 @@ def _second_lines(site: Site) -> Mapping[str, str]:
     for e in site.network.elements:
         current = site.study.bolted_ka(e.ends[-1])
         place = e.location[:22]
-        found[e.id] = f"{place}, {current:.1f} kA" if current is not None else place
+        fault = f"{current:.1f} kA" if current is not None else ""
+        found[e.id] = ", ".join(part for part in (place, fault) if part)
     return found
 
 
