@@ -20,7 +20,7 @@ def network(seed: int, size: int, extra: int):
     ratio = np.where(r.random(len(a)) < 0.3, r.uniform(0.9, 1.1, len(a)), 1.0)
     shunt = np.where(r.random(size) < 0.2, 1 / (r.uniform(0.1, 2, size) + 1j * r.uniform(0.1, 2, size)), 0)
     shunt[0] += 1 / (0.05 + 0.3j)
-    return Passive(size, a, b, z, ratio, shunt), r.random(size) < 0.1
+    return Passive(size, a, b, z, ratio, shunt, np.ones(size, dtype=bool)), r.random(size) < 0.1
 
 
 def whole_inverse(p: Passive):
@@ -45,9 +45,19 @@ def test_drops_and_driving_points_are_those_of_the_inverse(seed, size, extra):
 @given(st.integers(0, 10_000), st.integers(3, 40))
 def test_a_tree_peels_down_to_what_must_stay(seed, size):
     passive, keep = network(seed, size, 0)
-    found = peel(size, passive.a, passive.b, keep)
+    found = peel(size, passive.a, passive.b, keep, passive.present)
     assert set(np.flatnonzero(keep)) <= set(found.core.tolist())
     for round_ in found.rounds:
         assert (found.parent[round_] >= 0).all()
     if not keep.any():
         assert len(found.core) == 1
+
+
+def test_what_nothing_feeds_takes_no_room():
+    """Three nodes of which the last is dead: it is in neither laterals nor core, and the others are as without it."""
+    a, b = np.array([0]), np.array([1])
+    z, ratio = np.array([0.1j]), np.ones(1)
+    shunt = np.array([1 / 0.2j, 0, 0])
+    found = Solution(Passive(3, a, b, z, ratio, shunt, np.array([True, True, False])), np.zeros(3, dtype=bool))
+    assert 2 not in found.laterals.core
+    assert 1 / found.drive[:2] == pytest.approx([0.2j, 0.3j])

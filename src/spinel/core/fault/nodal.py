@@ -94,12 +94,14 @@ class NodalModel:
 
     @cached_property
     def solution(self) -> Solution:
-        """Solved when first asked; nodes that nothing feeds are held at the reference, harmlessly."""
+        """Solved when first asked, for the nodes that something feeds."""
         grid, size = self.grid, len(self.grid.names)
-        shunt = np.where(self.fed, 0, 1).astype(complex)
+        shunt = np.zeros(size, dtype=complex)
         np.add.at(shunt, self.injected, 1 / np.array([i.z_pu for i in self.injections], dtype=complex))
         z = grid.z_pu(self.circuit)[self.branches]
-        passive = Passive(size, grid.a[self.branches], grid.b[self.branches], z, grid.ratio[self.branches], shunt)
+        passive = Passive(
+            size, grid.a[self.branches], grid.b[self.branches], z, grid.ratio[self.branches], shunt, self.fed
+        )
         keep = np.zeros(size, dtype=bool)
         keep[self.injected[self.lasting]] = True
         return Solution(passive, keep)

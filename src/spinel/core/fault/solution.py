@@ -21,7 +21,10 @@ from scipy.sparse.linalg import splu
 
 @dataclass(frozen=True)
 class Passive:
-    """A network of ``size`` nodes: branches (ends, impedance, ratio) and admittances to the reference."""
+    """A network of ``size`` nodes: branches (ends, impedance, ratio) and admittances to the reference.
+
+    ``present``: nodes that are part of it; the others have no branch and are never asked for.
+    """
 
     size: int
     a: np.ndarray
@@ -29,6 +32,7 @@ class Passive:
     z: np.ndarray
     ratio: np.ndarray
     shunt: np.ndarray
+    present: np.ndarray
 
 
 @dataclass(frozen=True)
@@ -41,7 +45,7 @@ class Laterals:
     core: np.ndarray
 
 
-def peel(size: int, a: np.ndarray, b: np.ndarray, keep: np.ndarray) -> Laterals:
+def peel(size: int, a: np.ndarray, b: np.ndarray, keep: np.ndarray, present: np.ndarray) -> Laterals:
     """Take off nodes with a single branch until none is left but those to ``keep`` and those in meshes."""
     degree = np.bincount(np.concatenate([a, b]), minlength=size)
     parent, branch = np.full(size, -1, dtype=np.intp), np.full(size, -1, dtype=np.intp)
@@ -60,7 +64,7 @@ def peel(size: int, a: np.ndarray, b: np.ndarray, keep: np.ndarray) -> Laterals:
         degree -= np.bincount(np.concatenate([a[edges], b[edges]]), minlength=size)
         rounds.append(child)
         alive = alive[~taken]
-    return Laterals(parent, branch, tuple(rounds), np.flatnonzero(parent < 0))
+    return Laterals(parent, branch, tuple(rounds), np.flatnonzero((parent < 0) & present))
 
 
 class Solution:
@@ -71,7 +75,7 @@ class Solution:
 
     def __init__(self, passive: Passive, keep: np.ndarray):
         self.passive = p = passive
-        self.laterals = found = peel(p.size, p.a, p.b, keep)
+        self.laterals = found = peel(p.size, p.a, p.b, keep, p.present)
         peeled = np.flatnonzero(found.parent >= 0)
         edge = found.branch[peeled]
         at_a = p.a[edge] == peeled

@@ -74,7 +74,7 @@ class SequenceModel:
                     z2 = of_reactance(i.element.x2_pu * _per_kva(i.element), i.element.x_r or 0)
                     shunt[at] += 1 / z2 - 1 / i.z_pu
             same = (positive.size, positive.a, positive.b, positive.z, positive.ratio)
-            self._negative = Solution(Passive(*same, shunt), np.zeros(positive.size, dtype=bool))
+            self._negative = Solution(Passive(*same, shunt, positive.present), np.zeros(positive.size, dtype=bool))
         return self._negative
 
     def _zero_impedance(self, at: int) -> complex | None:
