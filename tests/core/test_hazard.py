@@ -79,6 +79,15 @@ def test_the_slowest_source_sets_the_duration_and_what_is_left_the_energy(demo_s
     assert figure.energy.incident_energy_j_cm2 == pytest.approx(sum(parts))
 
 
+def test_a_small_source_that_ceases_first_is_a_stage_and_one_cut_off_with_the_rest_is_not(demo_study):
+    """PV-1 gives 0.7 % of the fault at MC1 and ceases at 0.16 s; F-B1 cuts MC2 off from all at 0.11 s."""
+    near = demo_study.hazard(element_id("MC1"), "bus").energy
+    assert [s.then_off for s in near.stages] == [("PV-1",), ("U-1",)]
+    assert near.stages[0].until_s == 0.16 and not any(s.carried for s in near.stages)
+    far = demo_study.hazard(element_id("MC2"), "bus").energy
+    assert [(s.until_s, s.then_off) for s in far.stages] == [(pytest.approx(0.11), ("U-1", "PV-1"))]
+
+
 def test_a_trip_setting_changes_the_energy():
     slow = study_of(edited("F-A1", curve={"type": "trip", "long_pickup_a": 600, "long_delay_s": 8,
                                           "short_pickup_a": 3000, "short_delay_s": 0.2}))  # fmt: skip
