@@ -48,7 +48,7 @@ class SiteStudy:
     def __init__(self, study: Study):
         self.study = study
         self.places: list[Place] = []
-        self._place: dict[Place, int] = {}
+        self._place: dict[tuple[Any, ...], int] = {}
         self.locations = [self._location(e, side) for e in located(study.network) for side in sides(e)]
         self.figures: Figures = study.figures(self.places)
 
@@ -58,13 +58,13 @@ class SiteStudy:
         distance = standard_distance(network, nodes)
         if distance is None:
             return Location(e, side, (), "no working distance is recorded for its enclosure")
-        places = [Place(n.id, doubted(network, n, side, e), distance) for n in nodes]
-        return Location(e, side, tuple(self._number(p) for p in places))
+        return Location(e, side, tuple(self._number(n.id, doubted(network, n, side, e), distance) for n in nodes))
 
-    def _number(self, place: Place) -> int:
+    def _number(self, *place: Any) -> int:
+        """Position of a place, kept once however many locations share it."""
         if place not in self._place:
             self._place[place] = len(self.places)
-            self.places.append(place)
+            self.places.append(Place(*place))
         return self._place[place]
 
     def rows(self, case: str | None = None) -> Iterator[dict[str, Any]]:

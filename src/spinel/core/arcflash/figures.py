@@ -107,7 +107,7 @@ class Figures:
         self._arcing(some)
         for c, ends in zip(some, clear_all([(self.clearings[c], self._places(c)) for c in some]), strict=True):
             self.ends[c] = ends
-            self.staging[c] = Staging(self.clearings[c], self._at(self.asked[c], c), ends, self.cap_s)
+            self.staging[c] = Staging(self.clearings[c], self._nodes[self.asked[c]], ends, self.cap_s)
             self._durations(c)
         for row in range(len(CURRENTS)):
             self._energies(row, some)
@@ -137,9 +137,8 @@ class Figures:
 
     def _in_range(self, c: int, model: NodalModel, free: np.ndarray) -> np.ndarray:
         """Places that something sustained feeds with a current that the method covers; keeps the reason when not."""
-        index = model.grid.index
         candidates = np.flatnonzero(free)
-        at = np.array([index[self.places[int(i)].node_id] for i in candidates], dtype=np.intp)
+        at = self._nodes[candidates]
         sustained = model.sustained[at]
         candidates, at = candidates[sustained], at[sustained]
         bolted = model.bolted[at]
@@ -153,9 +152,16 @@ class Figures:
         self.bolted_ka[c, candidates[good]] = bolted[good]
         return candidates[good]
 
-    def _at(self, which: np.ndarray, c: int) -> np.ndarray:
-        index = self.clearings[c].model.grid.index
-        return np.array([index[self.places[i].node_id] for i in which], dtype=np.intp)
+    @cached_property
+    def _nodes(self) -> np.ndarray:
+        """Position of each place's node in the grid, which all circuits share; -1 where it is no AC node."""
+        index = self.clearings[0].model.grid.index if self.clearings else {}
+        return np.array([index.get(p.node_id, -1) for p in self.places], dtype=np.intp)
+
+    @cached_property
+    def _doubted(self) -> np.ndarray:
+        """Position of each place's doubted enclosure; -1 for none."""
+        return np.array([self._boxes.get(p.doubted or "", -1) for p in self.places], dtype=np.intp)
 
     def _arcing(self, some: Sequence[int]) -> None:
         """Arcing currents of all places in all circuits, computed together."""
@@ -167,8 +173,8 @@ class Figures:
 
     def _places(self, c: int) -> Places:
         which = self.asked[c]
-        doubted = np.array([self._boxes.get(self.places[i].doubted or "", -1) for i in which], dtype=np.intp)
-        return Places(self._at(which, c), doubted, self.arcing_ka[c][:, which] / self.bolted_ka[c, which])
+        part = self.arcing_ka[c][:, which] / self.bolted_ka[c, which]
+        return Places(self._nodes[which], self._doubted[which], part)
 
     def _many(self, which: np.ndarray) -> ieee.Situation:
         """The situations of some places as one of arrays."""
@@ -232,7 +238,7 @@ class Figures:
 
     def _covered(self, c: int, i: int, found: Sequence[Stage]) -> list[float]:
         """The bolted current to use in each stage: its own, or that of the stage before where it is below the range."""
-        least = 0.5 if self.clearings[c].model.grid.volts[self._at(np.array([i]), c)[0]] <= 600 else 0.2
+        least = 0.5 if self.clearings[c].model.grid.volts[self._nodes[i]] <= 600 else 0.2
         used, last = [], float(self.bolted_ka[c, i])
         for stage in found:
             last = last if stage.bolted_fault_current_ka < least else stage.bolted_fault_current_ka
@@ -311,9 +317,7 @@ class Figures:
         )  # fmt: skip
 
     def _one(self, c: int, i: int) -> Places:
-        at = np.array([self.clearings[c].model.grid.index[self.places[i].node_id]], dtype=np.intp)
-        doubted = np.array([self._boxes.get(self.places[i].doubted or "", -1)], dtype=np.intp)
-        return Places(at, doubted, self.arcing_ka[c][:, [i]] / self.bolted_ka[c, i])
+        return Places(self._nodes[[i]], self._doubted[[i]], self.arcing_ka[c][:, [i]] / self.bolted_ka[c, i])
 
 
 def _row(s: ieee.Situation | str) -> tuple[Any, ...]:
