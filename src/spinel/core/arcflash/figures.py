@@ -99,7 +99,7 @@ class Figures:
         why = [self._never_covered(i) for i in range(len(self.places))]
         free = np.array([w is None for w in why], dtype=bool)
         for c, clearing in enumerate(self.clearings):
-            self.why |= {(c, i): w for i, w in enumerate(why) if w is not None and self._speaks(clearing, i, w)}
+            self.why |= {(c, i): w for i, w in enumerate(why) if w is not None and self._speaks(clearing, i)}
             self.asked.append(self._in_range(c, clearing.model, free))
         some = [c for c, which in enumerate(self.asked) if len(which)]
         if not some:
@@ -112,10 +112,11 @@ class Figures:
         for row in range(len(CURRENTS)):
             self._energies(row, some)
 
-    def _speaks(self, clearing: Clearing, i: int, why: str) -> bool:
-        """A place without gap or distance matters only where something feeds it; other kinds of current always."""
-        unrecorded = self._situations[i] == why
-        return not unrecorded or clearing.model.fault_is_sustained(self.places[i].node_id)
+    def _speaks(self, clearing: Clearing, i: int) -> bool:
+        """Kinds of circuit that no method covers are said always; what is wrong with a place, only where it is fed."""
+        node = self.network.node[self.places[i].node_id]
+        other = node.current == "dc" or node.phases != 3 or _behind_ups(self.network, node.id)
+        return other or clearing.model.fault_is_sustained(node.id)
 
     def _never_covered(self, i: int) -> str | None:
         """Why no method covers the place whatever feeds it; None when one may. Keeps its warnings."""
