@@ -85,6 +85,18 @@ def test_negative_sequence_of_a_machine_is_its_own():
     assert fault_currents(model, "a").line_to_line_ka == pytest.approx(math.sqrt(3) * base / 0.34, rel=1e-5)
 
 
+def test_a_delta_third_winding_grounds_the_star_by_hand():
+    """YNynd: legs 10.5, -0.5, 7.5 % of 30 MVA. From the second winding, with an infinite source: leg 2 and 1 beside 3."""
+    doc = site([("a", 115_000), ("b", 13_800), ("c", 4_160)],
+               [source("a", mva=999_999, x_r=30, z0_z1=1.0), end("b"), end("c"),
+                transformer("T", "a", "b", "c", kva=30_000, z=10, x_r=30, vector_group="YNyn0d1",
+                            impedance_13_pct=18, impedance_23_pct=7)])  # fmt: skip
+    z1, z0 = 0.10, -0.005 + 1 / (1 / 0.105 + 1 / 0.075)
+    expected = 3 / (2 * z1 + z0) * 30_000 / (math.sqrt(3) * 13_800)
+    assert fault_currents(model_of(doc), "b").line_to_ground_ka == pytest.approx(expected, rel=1e-3)
+    assert fault_currents(model_of(doc), "c").line_to_ground_ka == 0, "a delta has no path to ground"
+
+
 def test_a_group_of_motors_is_so_many_alone():
     """Three times 50 kVA at X'' 0.2 on one node, as one element and as three."""
     one = {"kind": "motor", "ends": ["b"], "rated_kva": 50, "xd_subtransient_pu": 0.2, "x_r": 6}

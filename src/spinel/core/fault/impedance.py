@@ -97,15 +97,23 @@ def _transformer(network: Network, level: str, e: Element) -> list[Branch]:
     if len(e.ends) == 2:
         z = _percent(level, e, e.impedance_pct)
         return [Branch(e, e.ends[0], e.ends[1], z * _rated_base(network, e, 1), ratio(network, e, 0, 1))]
-    z12, z13, z23 = (_percent(level, e, p) for p in (e.impedance_pct, e.impedance_13_pct, e.impedance_23_pct))
     star = star_node(e)
-    legs = ((z12 + z13 - z23) / 2, (z12 + z23 - z13) / 2, (z13 + z23 - z12) / 2)
-    scale = _rated_base(network, e, 1)
-    # a leg of the equivalent star may be zero or negative; exactly zero would short the solution
     return [
-        Branch(e, end, star, (leg or CLOSED_PU) * scale, ratio(network, e, i, 1) if i != 1 else 1.0)
-        for i, (end, leg) in enumerate(zip(e.ends, legs, strict=True))
+        Branch(e, end, star, leg, ratio(network, e, i, 1) if i != 1 else 1.0)
+        for i, (end, leg) in enumerate(zip(e.ends, star_legs(network, level, e), strict=True))
     ]
+
+
+def star_legs(network: Network, level: str, e: Element) -> tuple[complex, ...]:
+    """The equivalent star of three windings. A leg may be zero or negative; exactly zero would short the solution."""
+    z12, z13, z23 = (_percent(level, e, p) for p in (e.impedance_pct, e.impedance_13_pct, e.impedance_23_pct))
+    legs = ((z12 + z13 - z23) / 2, (z12 + z23 - z13) / 2, (z13 + z23 - z12) / 2)
+    return tuple((leg or CLOSED_PU) * _rated_base(network, e, 1) for leg in legs)
+
+
+def zero_sequence_pu(network: Network, level: str, e: Element) -> complex:
+    """Zero-sequence impedance of two windings as recorded, else the positive one (common practice: 0.85 to 1 of it)."""
+    return _percent(level, e, e.z0_pct or e.impedance_pct) * _rated_base(network, e, 1)
 
 
 def star_node(e: Element) -> str:
@@ -131,7 +139,12 @@ def _rated_base(network: Network, e: Element, end: int) -> float:
 
 def _percent(level: str, e: Element, percent: float | None) -> complex:
     part = {MAXIMUM: -1, MINIMUM: 1}.get(level, 0) * e.tolerance_pct / 100
-    return split((percent or 0) * (1 + part) / 100 * BASE_MVA * 1000 / (e.rated_kva or 0), e.x_r or 0)
+    return split((percent or 0) * (1 + part) / 100 * per_kva(e), e.x_r or 0)
+
+
+def per_kva(e: Element) -> float:
+    """Per unit on 100 MVA for one per unit on the element's own kVA."""
+    return BASE_MVA * 1000 / (e.rated_kva or math.inf)
 
 
 FEEDERS = ("source", "generator", "motor", "inverter", "shore_connection")
@@ -150,7 +163,7 @@ def injections(network: Network, circuit: Circuit, feeders: Sequence[Element]) -
 
 def _source_pu(e: Element, circuit: Circuit) -> tuple[complex | None, bool]:
     """Impedance behind which the element feeds a fault, or None when it does not."""
-    per_kva = BASE_MVA * 1000 / (e.rated_kva or math.inf)
+    own = per_kva(e)
     if e.kind == "source":
         weak = e.id in circuit.weak
         mva, x_r = (e.fault_mva_min, e.x_r_min) if weak else (e.fault_mva_max, e.x_r_max)
@@ -160,11 +173,11 @@ def _source_pu(e: Element, circuit: Circuit) -> tuple[complex | None, bool]:
     if e.kind == "generator":
         slow = e.id in circuit.transient and e.xd_transient_pu
         reactance = e.xd_transient_pu if slow else e.xd_subtransient_pu
-        return of_reactance((reactance or 0) * per_kva, e.x_r or 0), True
+        return of_reactance((reactance or 0) * own, e.x_r or 0), True
     if e.kind == "motor":
-        return of_reactance((e.xd_subtransient_pu or 0) * per_kva / e.motors, e.x_r or 0), False
+        return of_reactance((e.xd_subtransient_pu or 0) * own / e.motors, e.x_r or 0), False
     if e.kind in ("inverter", "shore_connection"):
-        return complex(0, per_kva / (e.fault_multiple or math.inf)), True
+        return complex(0, own / (e.fault_multiple or math.inf)), True
     return None, True
 
 

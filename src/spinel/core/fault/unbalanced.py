@@ -10,11 +10,21 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+import networkx as nx
 import numpy as np
 
 from spinel.core.errors import InputError
 from spinel.core.fault.grid import Grid
-from spinel.core.fault.impedance import BASE_MVA, CLOSED_PU, base_ohm, of_reactance, ratio, split, star_node
+from spinel.core.fault.impedance import (
+    CLOSED_PU,
+    base_ohm,
+    of_reactance,
+    per_kva,
+    ratio,
+    star_legs,
+    star_node,
+    zero_sequence_pu,
+)
 from spinel.core.fault.nodal import NodalModel
 from spinel.core.fault.solution import Passive, Solution
 from spinel.core.network.document import CONVERTERS, SERIES, Element, Network
@@ -71,7 +81,7 @@ class SequenceModel:
             shunt = positive.shunt.copy()
             for i, at in zip(self.model.injections, self.model.injected, strict=True):
                 if i.element.x2_pu is not None:
-                    z2 = of_reactance(i.element.x2_pu * _per_kva(i.element), i.element.x_r or 0)
+                    z2 = of_reactance(i.element.x2_pu * per_kva(i.element), i.element.x_r or 0)
                     shunt[at] += 1 / z2 - 1 / i.z_pu
             same = (positive.size, positive.a, positive.b, positive.z, positive.ratio)
             self._negative = Solution(Passive(*same, shunt, positive.present), np.zeros(positive.size, dtype=bool))
@@ -88,6 +98,7 @@ class _ZeroNetwork:
     def __init__(self, model: NodalModel, at: int):
         self.model, self.grid = model, model.grid
         self.network: Network = model.network
+        self.feeding = {i.element.id: i for i in model.injections}
         self.a: list[int] = []
         self.b: list[int] = []
         self.z: list[complex] = []
@@ -99,7 +110,6 @@ class _ZeroNetwork:
 
     def _grow(self, grid: Grid) -> None:
         touching = _by_node(self.model)
-        feeding = {i.element.id for i in self.model.injections}
         done: set[str] = set()
         position = 0
         while position < len(self.nodes):
@@ -111,9 +121,9 @@ class _ZeroNetwork:
                 if e.id in done:
                     continue
                 done.add(e.id)
-                self._element(e, feeding, touching.get(e.id, ()))
+                self._element(e, touching.get(e.id, ()))
 
-    def _element(self, e: Element, feeding: set[str], joined: tuple[tuple[int, int], ...]) -> None:
+    def _element(self, e: Element, joined: tuple[tuple[int, int], ...]) -> None:
         if e.kind == "transformer":
             self._transformer(e)
         elif e.kind in SERIES:
@@ -121,7 +131,7 @@ class _ZeroNetwork:
                 raise _Lacking(f"{e.tag}: r0_ohm and x0_ohm are not recorded")
             base = base_ohm(self.network.node[e.ends[0]].nominal_voltage_v)
             self._branches(joined, complex(e.r0_ohm, e.x0_ohm) / base)
-        elif e.id in feeding:
+        elif e.id in self.feeding:
             self._machine(e)
         elif e.kind not in CONVERTERS:
             self._branches(joined, CLOSED_PU)
@@ -148,13 +158,11 @@ class _ZeroNetwork:
         if e.kind == "source":
             if e.z0_z1 is None:
                 raise _Lacking(f"{e.tag}: z0_z1 is not recorded")
-            weak = e.id in self.model.circuit.weak
-            mva, x_r = (e.fault_mva_min, e.x_r_min) if weak else (e.fault_mva_max, e.x_r_max)
-            self._ground(at, split(BASE_MVA / (mva or math.inf), x_r or 0) * e.z0_z1)
+            self._ground(at, self.feeding[e.id].z_pu * e.z0_z1)
         elif e.kind == "generator" and e.neutral_grounded:
             if e.x0_pu is None:
                 raise _Lacking(f"{e.tag}: x0_pu is not recorded")
-            z = of_reactance(e.x0_pu * _per_kva(e), e.x_r or 0)
+            z = of_reactance(e.x0_pu * per_kva(e), e.x_r or 0)
             self._ground(at, z + 3 * e.neutral_ohm / base_ohm(self.network.node[e.ends[0]].nominal_voltage_v))
         # motors, inverters and ships: their neutrals are not grounded (common practice)
 
@@ -168,17 +176,12 @@ class _ZeroNetwork:
             return
         ends = [self.grid.index[n] for n in e.ends]
         one, two = found
-        z = self._z0(e)
+        z = zero_sequence_pu(self.network, self.model.circuit.level, e)
         for k, (this, other) in enumerate(((one, two), (two, one))):
             if this.grounded and (other.connection == "delta" or this.connection == "zigzag"):
                 self._ground(ends[k], z * self._seen(e, k) + self._neutral(e, k))
         if one.grounded and two.grounded and one.connection == two.connection == "star":
             self._branch(ends[0], ends[1], z + self._neutral(e, 1), ratio(self.network, e, 0, 1))
-
-    def _z0(self, e: Element) -> complex:
-        """Zero-sequence impedance as recorded, else as the positive one (common practice: 0.85 to 1 of it)."""
-        z = BASE_MVA * 1000 / (e.rated_kva or math.inf)
-        return split((e.z0_pct or e.impedance_pct or 0) / 100 * z, e.x_r or 0)
 
     def _seen(self, e: Element, end: int) -> float:
         """The impedance is at the second winding; from the first it is seen through the turns."""
@@ -190,7 +193,7 @@ class _ZeroNetwork:
     def _three_windings(self, e: Element, found: tuple[Winding, ...]) -> None:
         """The equivalent star: grounded stars reach its middle, deltas ground it, open stars leave it."""
         star = self.grid.index[star_node(e)]
-        legs = self._legs(e)
+        legs = star_legs(self.network, self.model.circuit.level, e)
         if not any(w.grounded for w in found):
             return
         for end, winding, z in zip(e.ends, found, legs, strict=True):
@@ -201,33 +204,37 @@ class _ZeroNetwork:
                 self._ground(star, z)
             elif winding.grounded:
                 neutral = self._neutral(e, e.ends.index(end))
-                self._branch(self.grid.index[end], star, z + neutral, 1.0)
-
-    def _legs(self, e: Element) -> list[complex]:
-        size = BASE_MVA * 1000 / (e.rated_kva or math.inf)
-        z12, z13, z23 = (
-            split((p or 0) / 100 * size, e.x_r or 0) for p in (e.impedance_pct, e.impedance_13_pct, e.impedance_23_pct)
-        )
-        return [leg or CLOSED_PU for leg in ((z12 + z13 - z23) / 2, (z12 + z23 - z13) / 2, (z13 + z23 - z12) / 2)]
+                turns = ratio(self.network, e, e.ends.index(end), 1)
+                self._branch(self.grid.index[end], star, z + neutral, turns)
 
     def impedance(self) -> complex | None:
-        """Driving-point impedance at the node that the network was grown from."""
-        size = len(self.nodes)
-        # what grounds the far side of a delta is recorded too, and out of reach
-        shunts = {self.index[n]: y for n, y in self.shunt.items() if n in self.index}
+        """Driving-point impedance at the node that the network was grown from; None without a path to ground."""
+        reached = self._reached()
+        # what grounds the far side of a delta, or stands behind one, is recorded too and out of reach
+        place = {n: i for i, n in enumerate(reached)}
+        shunts = {place[self.index[n]]: y for n, y in self.shunt.items() if self.index.get(n) in place}
         if not shunts:
             return None
-        y = np.zeros((size, size), dtype=complex)
+        y = np.zeros((len(reached), len(reached)), dtype=complex)
         for a, b, z, t in zip(self.a, self.b, self.z, self.ratio, strict=True):
-            y[a, a] += 1 / z / t**2
-            y[b, b] += 1 / z
-            y[a, b] -= 1 / z / t
-            y[b, a] -= 1 / z / t
+            if a in place:
+                i, j = place[a], place[b]
+                y[i, i] += 1 / z / t**2
+                y[j, j] += 1 / z
+                y[i, j] -= 1 / z / t
+                y[j, i] -= 1 / z / t
         for node, admittance in shunts.items():
             y[node, node] += admittance
-        unit = np.zeros(size, dtype=complex)
+        unit = np.zeros(len(reached), dtype=complex)
         unit[0] = 1
         return complex(np.linalg.solve(y, unit)[0])
+
+    def _reached(self) -> list[int]:
+        """Nodes joined to the first by branches that pass zero sequence, the first leading."""
+        graph: nx.Graph = nx.Graph()
+        graph.add_nodes_from(range(len(self.nodes)))
+        graph.add_edges_from(zip(self.a, self.b, strict=True))
+        return [0, *sorted(nx.node_connected_component(graph, 0) - {0})]
 
 
 def _by_node(model: NodalModel) -> dict[str, tuple[tuple[int, int], ...]]:
@@ -237,10 +244,6 @@ def _by_node(model: NodalModel) -> dict[str, tuple[tuple[int, int], ...]]:
         pair = (int(model.grid.a[i]), int(model.grid.b[i]))
         found.setdefault(model.grid.elements[i].id, []).append(pair)
     return {k: tuple(v) for k, v in found.items()}
-
-
-def _per_kva(e: Element) -> float:
-    return BASE_MVA * 1000 / (e.rated_kva or math.inf)
 
 
 def fault_currents(model: NodalModel, node_id: str) -> Unbalanced:
