@@ -19,7 +19,6 @@ from spinel.actions import network, people, records, setup
 from spinel.actions.acting import SYSTEM, Act, Actor
 from spinel.core.arcflash import cases as arcflash_cases
 from spinel.core.errors import SpinelError
-from spinel.core.fault.report import fault_report
 from spinel.core.hazard import Study
 from spinel.core.network.check import accept, parse
 from spinel.core.network.schema import schema
@@ -30,6 +29,7 @@ from spinel.core.protection.curve_files import read_csv, read_curve, write_csv, 
 from spinel.core.protection.curves import check_curve
 from spinel.core.shock import cases as shock_cases
 from spinel.core.study import COLUMNS, SiteStudy
+from spinel.fault_report import fault_report
 
 DATABASE = "var/spinel.sqlite3"
 

@@ -15,11 +15,11 @@ from spinel.core.errors import InputError
 from spinel.core.fault import point_to_point as p2p
 from spinel.core.fault.asymmetry import asymmetrical_ka, crest_factor, multiplier, peak_ka, rms_factor
 from spinel.core.fault.nodal import NodalModel
-from spinel.core.fault.report import fault_report
 from spinel.core.network.check import accept
 from spinel.core.network.circuit import in_case
 from spinel.core.tables.conductors import NEC_TABLE_9, at_temperature, conductor, nec_ohm_per_1000_ft
 from spinel.core.tables.point_to_point import C_VALUES
+from spinel.fault_report import fault_report
 
 
 @pytest.mark.parametrize(

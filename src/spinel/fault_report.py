@@ -1,4 +1,7 @@
-"""The fault currents at a piece of equipment in one case, as lines of text with units and sources."""
+"""What `spinel fault` prints: the fault currents at a piece of equipment in one case, with units and sources.
+
+Core computes and never formats; this words it for the command line.
+"""
 
 from __future__ import annotations
 
