@@ -1,8 +1,9 @@
-"""The hazard of working at a piece of equipment: shock and arc flash, worst over all source cases.
+"""The hazard of working at a piece of equipment: shock and arc flash, worst over all that may be the case.
 
-A figure is the worst over the document's cases and the present state, over the full and the reduced arcing
-current and over the places that an arc can reach. Energy and boundary are each the worst on their own. Where
-any case has no figure, there is none: the reason is given, never another method silently.
+A figure is the worst over the document's cases and the present state, over the strengths of supply and the moments of
+decay, over the full and the reduced arcing current, and over the places that an arc can reach from where hands and
+tools are. Energy and boundary are each the worst on their own. Where any situation has no figure, there is none: the
+reason is given, never another method silently.
 """
 
 from __future__ import annotations
@@ -13,46 +14,65 @@ from dataclasses import asdict, dataclass, field
 from functools import cached_property
 from typing import Any
 
-import numpy as np
-
 from spinel.core.arcflash.figures import Figure, Figures, Place
-from spinel.core.errors import InputError, OutOfRange
+from spinel.core.errors import OutOfRange
 from spinel.core.fault.grid import Grid
 from spinel.core.fault.nodal import NodalModel
 from spinel.core.network.circuit import Circuit, in_case
-from spinel.core.network.document import Element, Enclosure, Network, Node
+from spinel.core.network.document import SERIES, Element, Enclosure, Network, Node
+from spinel.core.network.sides import (
+    NOT_CHOSEN,
+    Exposed,
+    Reach,
+    end_words,
+    exposed,
+    opened_boxes,
+    reach_words,
+    reaches,
+    read_reach,
+)
 from spinel.core.ppe.by_energy import Kit, kit
 from spinel.core.profile import Profile
-from spinel.core.protection.believed import Device, believed
-from spinel.core.protection.clearing import Clearing
 from spinel.core.protection.duty import Duty, duty_checks
+from spinel.core.protection.trusted import Trusted
 from spinel.core.quantities import WORKING_DISTANCE_MM
-from spinel.core.shock.approach import Approach, approach, glove_class
+from spinel.core.shock.approach import Approach, Shock, glove_class, shock_of
 
-TOUCHES = {"line_side": "line side", "bus": "bus", "feeder": "feeder side"}
+NOT_FED = "no source feeds it in any recorded case"
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Hazard:
-    """What a hazard card and a permit say. ``no_figure``: why there is no arc-flash figure, else empty."""
+    """What a hazard card and a permit say of one reach. ``no_figure``: why there is no arc-flash figure, else empty;
+    ``unfed``: is that because nothing feeds it?
+
+    ``touches``: code of the reach, and ``reach`` its words. ``voltages``: all that the opened compartments hold.
+    ``needs``: what has to be true for a figure that leans on recorded barriers. ``seen_in``: names of the cases that
+    feed it, ``not_in`` those that do not.
+    """
 
     element_id: str
     touches: str
+    reach: str
     voltage_v: float
     current: str
     below_threshold: bool
     approach: Approach
+    voltages: tuple[Shock, ...]
     glove: str | None
     glove_problem: str
     working_distance_mm: float | None
     standard_distance_mm: float | None
     no_figure: str
+    unfed: bool
     energy: Figure | None
     boundary: Figure | None
     kit: Kit | None
     beyond_ceiling: bool
     ceiling_cal_cm2: float
-    cases_seen: int
+    seen_in: tuple[str, ...]
+    not_in: tuple[str, ...]
+    needs: tuple[str, ...] = ()
     warnings: tuple[str, ...] = ()
     fault_currents_ka: Mapping[str, float] = field(default_factory=dict)
 
@@ -63,6 +83,12 @@ class Hazard:
     @property
     def boundary_mm(self) -> float | None:
         return self.boundary.energy.arc_flash_boundary_mm if self.boundary else None
+
+    @property
+    def inside_restricted(self) -> bool:
+        """Does whoever stands at the working distance stand inside the restricted approach boundary?"""
+        restricted = self.approach.restricted_mm
+        return None not in (restricted, self.working_distance_mm) and self.working_distance_mm < restricted  # type: ignore[operator]
 
     @property
     def barricade_mm(self) -> float | None:
@@ -78,127 +104,254 @@ class Hazard:
         return max(known) if known else None
 
 
-class Study:
-    """All circuits of a network solved once: the document's cases and, when given, the present state."""
+@dataclass(frozen=True)
+class _Found:
+    """The figures of some places, worst of energy and of boundary, or why there is none."""
 
-    def __init__(self, network: Network, profile: Profile, present: Circuit | None, ceiling_cal_cm2: float):
+    energy: Figure | None = None
+    boundary: Figure | None = None
+    no_figure: str = ""
+    unfed: bool = False
+    seen_in: tuple[str, ...] = ()
+    warnings: tuple[str, ...] = ()
+
+
+class Study:
+    """All situations of a network solved once: the document's cases and, when given, the present state.
+
+    ``shared``: a study of the same network without a present state, whose figures this one goes on using as long as the
+    present leaves every device adequate for its duty that is so there.
+    """
+
+    def __init__(
+        self, network: Network, profile: Profile, present: Circuit | None, ceiling_cal_cm2: float,
+        shared: Study | None = None,
+    ):  # fmt: skip
         self.network, self.profile, self.ceiling_cal_cm2 = network, profile, ceiling_cal_cm2
-        circuits = [in_case(network, case) for case in network.cases]
-        if present is not None:
-            circuits.append(present)
-        self.grid = Grid(network)
-        self.models = [NodalModel(network, c, self.grid) for c in circuits]
-        self.duty: Mapping[str, Duty] = duty_checks(network, self.models)
+        document = shared.parts[0] if shared is not None else Trusted(network)
+        self.parts = [document]
+        if present is not None and not _known_case(network, present):
+            now = Trusted(network, present, document.grid)
+            duty = duty_checks(network, [*document.strongest, *now.strongest])
+            if any(document.duty[i].adequate != d.adequate for i, d in duty.items()):
+                document, shared = Trusted(network, grid=document.grid), None
+            now.duty = duty
+            if shared is None:
+                document.duty = duty
+            self.parts = [document, now]
+        self._site: SiteFigures | None = shared.site if shared is not None else None
+        #: figures of the present state asked for before, by place
+        self._now: dict[Place, tuple[Figures, int]] = {}
         #: hazards asked for before: a study never changes, and pages ask for the same places again and again
         self._known: dict[tuple[str, str, float | None], Hazard] = {}
         #: what others derive from it once, by name
         self.kept: dict[str, Any] = {}
 
-    @cached_property
-    def clearings(self) -> list[Clearing]:
-        """What clears in each circuit, by the devices that pass their duty."""
-        known: dict[tuple[str, bool], Device] = {}
-        return [Clearing(m, believed(m, self.duty, known)) for m in self.models]
+    @property
+    def site(self) -> SiteFigures:
+        """The figures of every location by the document, computed together when first asked."""
+        if self._site is None:
+            self._site = SiteFigures(self, self.parts[0])
+        return self._site
+
+    @property
+    def grid(self) -> Grid:
+        return self.parts[0].grid
+
+    @property
+    def duty(self) -> Mapping[str, Duty]:
+        return self.parts[-1].duty
+
+    @property
+    def models(self) -> list[NodalModel]:
+        """The strongest corner of every case."""
+        return [m for part in self.parts for m in part.strongest]
 
     def bolted_ka(self, node_id: str) -> float | None:
-        """Highest bolted fault current at an AC node over all circuits, kA."""
+        """Highest bolted fault current at an AC node over all situations, kA."""
         found = [m.bolted_ka(node_id) for m in self.models if m.energised(node_id)]
         return max(found) if found else None
 
-    def hazard(self, element_id: str, touches: str = "feeder", working_distance_mm: float | None = None) -> Hazard:
-        """The hazard at an element, where the task touches it (a key of TOUCHES), at a working distance in mm.
+    def hazard(self, element_id: str, touches: str = "", working_distance_mm: float | None = None) -> Hazard:
+        """The hazard at an element where hands and tools reach it (a code of sides.Reach), at a working distance in mm.
 
-        Without a distance the enclosure's standard one is used. InputError for an unusable distance or touch,
-        NotFound for an unknown element.
+        Without a reach, the worst of each quantity over all sides; without a distance, the enclosure's standard one.
+        InputError for an unusable distance or reach, NotFound for an unknown element.
         """
-        if touches not in TOUCHES:
-            raise InputError("touches", touches, "one of " + ", ".join(TOUCHES))
-        key = (element_id, touches, working_distance_mm)
+        reach = read_reach(self.network.get(element_id), touches)
+        key = (element_id, reach.code, working_distance_mm)
         if key not in self._known:
-            if len(self._known) > 2000:
+            if len(self._known) > 5000:
                 self._known.clear()
-            self._known[key] = self._hazard(element_id, touches, working_distance_mm)
+            self._known[key] = self._hazard(element_id, reach, working_distance_mm)
         return self._known[key]
 
-    def _hazard(self, element_id: str, touches: str, working_distance_mm: float | None) -> Hazard:
+    def sides(self, element_id: str, working_distance_mm: float | None = None) -> list[Hazard]:
+        """Every reach of an element, the worst first: no figure, then by energy."""
+        found = [self.hazard(element_id, r.code, working_distance_mm) for r in reaches(self.network.get(element_id))]
+        return sorted(found, key=_badness, reverse=True)
+
+    def _hazard(self, element_id: str, reach: Reach, working_distance_mm: float | None) -> Hazard:
         element = self.network.get(element_id)
-        places = arc_nodes(self.network, element, touches)
-        shock_v, shock_current = shock_voltage(self.network, element)
-        standard = standard_distance(self.network, places)
-        distance = standard if working_distance_mm is None else WORKING_DISTANCE_MM.check(working_distance_mm)
-        below = _all_below(self.network, element, self.profile.threshold_v)
-        found = self._worst(element, places, touches, distance)
-        distances, shock = (distance, standard), (shock_v, shock_current)
-        return self._summary(element, touches, shock, distances, below, *found)
+        if working_distance_mm is not None:
+            WORKING_DISTANCE_MM.check(working_distance_mm)
+        options = reaches(element) if reach == NOT_CHOSEN else (reach,)
+        found = [(option, exposed(self.network, element, option)) for option in options]
+        return self._summary(element, reach, found, working_distance_mm)
 
-    def _worst(
-        self, element: Element, nodes: Sequence[Node], touches: str, distance: float | None
-    ) -> tuple[Figure | None, Figure | None, str, int, tuple[str, ...]]:  # fmt: skip
-        """The figures of highest energy and of largest boundary, or why there is none; cases seen and warnings."""
+    def _figures_of(self, element: Element, out: Exposed, distance: float | None) -> _Found:
+        nodes = arc_nodes(self.network, out, self.profile.threshold_v)
         if distance is None:
-            return None, None, "no working distance is recorded for its enclosure", 0, ()
-        places = [Place(n.id, doubted(self.network, n, touches, element), distance) for n in nodes]
-        found = self.figures(places)
-        if found.why:
-            return None, None, found.why[min(found.why)], 0, ()
-        if np.isnan(found.energy_j_cm2).all():
-            return None, None, "no source feeds it in any recorded case", 0, ()
-        shape = found.energy_j_cm2.shape
-        most, widest = (np.unravel_index(np.nanargmax(x), shape) for x in (found.energy_j_cm2, found.boundary_mm))
-        energy = found.explain(*(int(x) for x in most))
-        boundary = energy if most == widest else found.explain(*(int(x) for x in widest))
-        cases = int((~np.isnan(found.energy_j_cm2)).any(axis=(1, 2)).sum())
-        return energy, boundary, "", cases, tuple(dict.fromkeys(w for each in found.warnings for w in each))
+            return _Found(no_figure="no working distance is recorded for its enclosure")
+        standard = standard_distance(self.network, nodes)
+        return self._worst([Place(n.id, out.doubted, standard or distance) for n in nodes], distance)
 
-    def figures(self, places: Sequence[Place]) -> Figures:
-        """Figures of places in every circuit of the study."""
-        return Figures(self.network, self.clearings, self.profile.clearing_cap_s, places)
+    def _worst(self, places: Sequence[Place], distance_mm: float) -> _Found:
+        """The figures of highest energy and of largest boundary, or why there is none; cases seen and warnings.
+
+        Energy falls with distance alike in every situation up to rounding between voltage classes, so at another
+        distance than the standard one the few worst are computed anew.
+        """
+        asked = [self.site.find(places), *([self._present(places)] if len(self.parts) > 1 else [])]
+        seen = tuple(dict.fromkeys(name for figures, which in asked for name in figures.seen_in(which)))
+        for figures, which in asked:
+            if why := figures.why_not(which):
+                return _Found(no_figure=why, seen_in=seen)
+        worst = [(j, f, *at) for f, which in asked for j, *at in f.worst(which, f.energy_j_cm2)]
+        if not worst:
+            return _Found(no_figure=NOT_FED, unfed=True)
+        worst = sorted(worst, key=lambda w: -w[0])[:4 if places[0].working_distance_mm != distance_mm else 1]
+        found = [f.explain(c, row, i, distance_mm=distance_mm) for _, f, c, row, i in worst]
+        energy = max(found, key=lambda f: f.energy.incident_energy_j_cm2)
+        _, f, c, row, i = max(
+            ((j, f, *at) for f, which in asked for j, *at in f.worst(which, f.boundary_mm)), key=lambda w: w[0]
+        )
+        same = (f, c, row, i) == worst[found.index(energy)][1:] and f.same_point(c, row, i)
+        boundary = energy if same else f.explain(c, row, i, boundary=True, distance_mm=distance_mm)
+        said = (w for figures, which in asked for k in which for w in figures.warnings[k])
+        return _Found(energy, boundary, "", False, seen, tuple(dict.fromkeys((*said, *energy.warnings))))
+
+    def _present(self, places: Sequence[Place]) -> tuple[Figures, list[int]]:
+        """Figures of places as the field stands."""
+        if any(p not in self._now for p in places):
+            found = self.figures(places, self.parts[-1])
+            self._now |= {p: (found, i) for i, p in enumerate(places)}
+            return found, list(range(len(places)))
+        known = [self._now[p] for p in places]
+        if all(f is known[0][0] for f, _ in known):
+            return known[0][0], [i for _, i in known]
+        found = self.figures(places, self.parts[-1])
+        return found, list(range(len(places)))
+
+    def figures(self, places: Sequence[Place], part: Trusted) -> Figures:
+        """Figures of places in every situation of a part of the study."""
+        return Figures(self.network, part, self.profile.clearing_cap_s, places)
 
     def _summary(
-        self, element: Element, touches: str, shock: tuple[float, str], distances: tuple[float | None, float | None],
-        below: bool, energy: Figure | None, boundary: Figure | None, no_figure: str, cases: int,
-        warnings: tuple[str, ...],
-    ) -> Hazard:  # fmt: skip
-        voltage, current = shock
-        glove, glove_problem = _gloves(voltage, current, below)
-        worst = energy.energy.incident_energy_cal_cm2 if energy else None
-        faults = {n: ka for n in element.ends if (ka := self.bolted_ka(n)) is not None}
+        self, element: Element, reach: Reach, options: Sequence[tuple[Reach, Exposed]], distance_mm: float | None
+    ) -> Hazard:
+        network, threshold = self.network, self.profile.threshold_v
+        standard = {r.code: standard_distance(network, arc_nodes(network, out, threshold)) for r, out in options}
+        asked = {r.code: standard[r.code] if distance_mm is None else distance_mm for r, _ in options}
+        found = {r.code: self._figures_of(element, out, asked[r.code]) for r, out in options}
+        volts = {r.code: exposed_voltages(network, element, r, out) for r, out in options}
+        each = tuple(shock_of(v, c, threshold) for v, c in sorted(set().union(*volts.values()), reverse=True))
+        # an end below the threshold is no reason to lack a figure
+        high = [c for c, v in volts.items() if any(x >= threshold for x, _ in v)] or list(volts)
+        worst = _merged([found[c] for c in high])
+        voltage, current = max(v for code in high for v in volts[code])
+        known = [d for c in high if (d := asked[c]) is not None]
+        typical = [d for c in high if (d := standard[c]) is not None]
+        energy = worst.energy.energy.incident_energy_cal_cm2 if worst.energy else None
+        ends = dict.fromkeys(n for _, out in options for n in (*out.nodes, *element.ends) if n in element.ends)
+        faults = {n: ka for n in ends if (ka := self.bolted_ka(n)) is not None}
+        document = tuple(c.name for c in network.cases)
+        missed = tuple(c for c in document if c not in worst.seen_in)
+        glove, problem = gloves_for(each, threshold)
         return Hazard(
-            element.id, touches, voltage, current, below,
-            approach(voltage, current, self.profile.threshold_v), glove, glove_problem,
-            distances[0], distances[1], no_figure, energy, boundary,
-            kit(worst) if worst is not None else None,
-            worst is not None and worst > self.ceiling_cal_cm2, self.ceiling_cal_cm2,
-            cases, warnings, faults,
+            element_id=element.id, touches=reach.code, reach=reach_words(network, element, reach),
+            voltage_v=voltage, current=current, below_threshold=not any(s.voltage_v >= threshold for s in each),
+            approach=widest(each), voltages=each, glove=glove, glove_problem=problem,
+            working_distance_mm=min(known, default=None), standard_distance_mm=min(typical, default=None),
+            no_figure=worst.no_figure, unfed=worst.unfed, energy=worst.energy, boundary=worst.boundary,
+            kit=kit(energy) if energy is not None else None,
+            beyond_ceiling=energy is not None and energy > self.ceiling_cal_cm2, ceiling_cal_cm2=self.ceiling_cal_cm2,
+            seen_in=worst.seen_in, not_in=missed if worst.seen_in else document,
+            needs=_needs(network, element, options) if reach != NOT_CHOSEN else (), warnings=worst.warnings,
+            fault_currents_ka=faults,
         )  # fmt: skip
 
 
-def arc_nodes(network: Network, element: Element, touches: str) -> list[Node]:
-    """Nodes that the arc can reach: the end that is touched, and every end that shares an enclosure with it
-    unless line terminals there are separated and the line side is not what is touched."""
-    ends = [network.node[end] for end in element.ends]
-    touched = ends[0] if touches == "line_side" or len(ends) == 1 else ends[-1]
-    enclosure = network.enclosure.get(touched.enclosure or "")
-    if enclosure is not None and enclosure.line_terminals_separated:
-        return [touched]
-    return [n for n in ends if n is touched or (enclosure is not None and n.enclosure == enclosure.id)]
+class SiteFigures:
+    """Figures of every location of a site by its document, each reach at its standard distance."""
+
+    def __init__(self, study: Study, part: Trusted):
+        self.study, self.part = study, part
+        self.place: dict[Place, int] = {}
+        for e in study.network.elements:
+            for reach in reaches(e) if e.kind not in SERIES else ():
+                out = exposed(study.network, e, reach)
+                nodes = arc_nodes(study.network, out, study.profile.threshold_v)
+                distance = standard_distance(study.network, nodes)
+                for n in nodes if distance is not None else ():
+                    self.place.setdefault(Place(n.id, out.doubted, distance), len(self.place))
+
+    @cached_property
+    def figures(self) -> Figures:
+        return self.study.figures(list(self.place), self.part)
+
+    def find(self, places: Sequence[Place]) -> tuple[Figures, list[int]]:
+        """The figures that hold these places, and their numbers there."""
+        if all(p in self.place for p in places):
+            return self.figures, [self.place[p] for p in places]
+        return self.study.figures(places, self.part), list(range(len(places)))
 
 
-def doubted(network: Network, node: Node, touches: str, element: Element) -> str | None:
-    """The enclosure of the arc where its devices are not believed: destroyed or bypassed unless line terminals are
-    separated.
+def _known_case(network: Network, present: Circuit) -> bool:
+    """Is the present, as far as currents go, what a case of the document already says, with nothing pinned?"""
+    for case in network.cases:
+        circuit = in_case(network, case)
+        pinned = case.impedances or any(len(said) > ("state" in said) for said in case.sources.values())
+        same = (circuit.closed, circuit.running, circuit.maintenance, circuit.bypass)
+        if not pinned and same == (present.closed, present.running, present.maintenance, present.bypass):
+            return True
+    return False
 
-    A bus touched on its line side is touched at the terminals of its main, which then does not clear. The line side
-    of a device with two ends is the node that it stands at: what lies upstream of that node clears it.
-    """
-    enclosure = network.enclosure.get(node.enclosure or "")
-    if enclosure is None or (enclosure.line_terminals_separated and (touches != "line_side" or len(element.ends) > 1)):
-        return None
-    return enclosure.id
+
+def _badness(hazard: Hazard) -> tuple[bool, float]:
+    lacking = bool(hazard.no_figure) and not hazard.below_threshold and not hazard.unfed
+    return lacking, hazard.energy_cal_cm2 or 0.0
+
+
+def _merged(found: Sequence[_Found]) -> _Found:
+    """The worst of each over several sides; a side without a figure leaves none, unless nothing feeds it."""
+    fed = [f for f in found if not f.unfed] or list(found)
+    seen = tuple(dict.fromkeys(name for f in fed for name in f.seen_in))
+    lacking = next((f for f in fed if f.no_figure), None)
+    if lacking is not None:
+        return _Found(no_figure=lacking.no_figure, unfed=lacking.unfed, seen_in=seen)
+    energy = max((f.energy for f in fed if f.energy), key=lambda f: f.energy.incident_energy_j_cm2)
+    boundary = max((f.boundary for f in fed if f.boundary), key=lambda f: f.energy.arc_flash_boundary_mm)
+    return _Found(energy, boundary, "", False, seen, tuple(dict.fromkeys(w for f in fed for w in f.warnings)))
+
+
+def _needs(network: Network, element: Element, options: Sequence[tuple[Reach, Exposed]]) -> tuple[str, ...]:
+    """What has to be true on site for a better figure: the barriers that it leans on."""
+    behind = dict.fromkeys((end, n) for r, out in options for end in r.ends for n in out.behind)
+    return tuple(
+        f"the barrier between {end_words(network, element, end)} and {end_words(network, element, n)} of {element.tag} "
+        "is in place and whole" for end, n in behind
+    )  # fmt: skip
+
+
+def arc_nodes(network: Network, out: Exposed, threshold_v: float) -> list[Node]:
+    """Nodes at which an arc is assessed: those reached, without any below the threshold beside one above it."""
+    nodes = [network.node[n] for n in out.nodes]
+    return [n for n in nodes if n.nominal_voltage_v >= threshold_v] or nodes
 
 
 def standard_distance(network: Network, places: Sequence[Node]) -> float | None:
-    """The shortest standard working distance among the enclosures."""
+    """The shortest standard working distance among the enclosures; None where one has none recorded."""
     boxes: list[Enclosure] = [network.enclosure[n.enclosure] for n in places if n.enclosure]
     known = [b.working_distance_mm for b in boxes if b.working_distance_mm is not None]
     return min(known) if known else None
@@ -211,29 +364,46 @@ def opened_nodes(network: Network, element: Element) -> list[Node]:
     return sorted(found.values(), key=lambda n: network.node_place[n.id])
 
 
-def _voltages(network: Network, element: Element) -> list[tuple[float, str]]:
-    found = [(n.nominal_voltage_v, n.current) for n in opened_nodes(network, element)]
-    for box in network.enclosures_of(element):
-        found.extend((s.voltage_v, s.current) for s in box.auxiliary_supplies)
+def exposed_voltages(network: Network, element: Element, reach: Reach, out: Exposed) -> set[tuple[float, str]]:
+    """Every voltage and kind of current in the opened compartments, and at reached ends, auxiliary supplies included."""
+    nodes = dict.fromkeys((*out.opened, *out.nodes))
+    found = {(network.node[n].nominal_voltage_v, network.node[n].current) for n in nodes}
+    for box in opened_boxes(network, element, reach):
+        found |= {(s.voltage_v, s.current) for s in box.auxiliary_supplies}
     return found
 
 
-def shock_voltage(network: Network, element: Element) -> tuple[float, str]:
-    """The highest voltage that opening the element exposes, V, and its kind of current."""
-    return max(_voltages(network, element))
+def widest(each: Sequence[Shock]) -> Approach:
+    """The largest of each boundary over all voltages and kinds of current; each looked up on its own."""
+    rows = [s.approach for s in each]
+    first = max(rows, key=lambda a: (a.limited_fixed_mm or 0.0, a.restricted_mm or 0.0))
+
+    def most(name: str) -> float | None:
+        return max((v for a in rows if (v := getattr(a, name)) is not None), default=None)
+
+    restricted = most("restricted_mm")
+    return Approach(
+        first.voltage_v, first.current, most("limited_movable_mm"), most("limited_fixed_mm"), restricted,
+        most("limited_movable_in"), most("limited_fixed_in"), most("restricted_in"),
+        restricted is None and any(a.avoid_contact for a in rows),
+    )  # fmt: skip
 
 
-def _all_below(network: Network, element: Element, threshold: float) -> bool:
-    return all(v < threshold for v, _ in _voltages(network, element))
-
-
-def _gloves(voltage: float, current: str, below: bool) -> tuple[str | None, str]:
-    if below:
-        return None, ""
-    try:
-        return glove_class(voltage, current), ""
-    except OutOfRange as error:
-        return None, error.allowed
+def gloves_for(each: Sequence[Shock], threshold_v: float) -> tuple[str | None, str]:
+    """The class that all voltages need, or which of them no class covers."""
+    needed: list[float] = []
+    names: dict[float, str] = {}
+    for s in each:
+        if s.voltage_v < threshold_v:
+            continue
+        try:
+            name = glove_class(s.voltage_v, s.current)
+        except OutOfRange as error:
+            return None, error.allowed
+        rank = -1.0 if name == "00" else float(name)
+        needed.append(rank)
+        names[rank] = name
+    return (names[max(needed)] if needed else None), ""
 
 
 def frozen(hazard: Hazard) -> dict[str, Any]:
@@ -248,4 +418,5 @@ def frozen(hazard: Hazard) -> dict[str, Any]:
     data["boundary_mm"] = hazard.boundary_mm
     data["barricade_mm"] = hazard.barricade_mm
     data["barricade_in"] = hazard.barricade_in
+    data["inside_restricted"] = hazard.inside_restricted
     return data

@@ -1,13 +1,13 @@
-"""The study of a whole site: every location, case and side, with the worst of full and reduced arcing current.
+"""The study of a whole site: every location, case and side, with the worst of strengths, moments and arcing currents.
 
-A location is a piece of equipment that somebody may work at: every element but conductors. Its sides are where the
-task touches: a bus on its line side, itself or its feeder side; a device on its line or its feeder side; what has one
-end at that end (``bus``). The figures are the card's own, computed together.
+A location is a piece of equipment that somebody may work at: every element but conductors. Its sides are the ways of
+reaching it (core/network/sides): the terminals of each end, and for a device all of it. The figures are the card's own,
+computed together.
 """
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import groupby
 from typing import Any
@@ -15,12 +15,13 @@ from typing import Any
 import numpy as np
 
 from spinel.core.arcflash.figures import CURRENTS, Figures, Place
-from spinel.core.errors import NotFound, OutOfRange
-from spinel.core.hazard import TOUCHES, Study, arc_nodes, doubted, shock_voltage, standard_distance
+from spinel.core.errors import NotFound
+from spinel.core.hazard import Study, arc_nodes, exposed_voltages, gloves_for, standard_distance, widest
 from spinel.core.network.document import SERIES, Element, Network
+from spinel.core.network.sides import Reach, exposed, reach_words, reaches
 from spinel.core.ppe.by_energy import kit
 from spinel.core.quantities import CAL_PER_J
-from spinel.core.shock.approach import approach, glove_class
+from spinel.core.shock.approach import shock_of
 
 METHOD = "ieee1584-2018"
 NOT_FED = "no source feeds it in this case"
@@ -34,11 +35,13 @@ COLUMNS = (
 
 @dataclass(frozen=True)
 class Location:
-    """A place of work: an element and where it is touched, with the nodes that the arc can be at."""
+    """A place of work: an element and how it is reached, with the places that the arc can be at."""
 
     element: Element
+    reach: Reach
     side: str
     places: tuple[int, ...]
+    shock: dict[str, Any]
     no_figure: str = ""
 
 
@@ -47,38 +50,54 @@ class SiteStudy:
 
     def __init__(self, study: Study):
         self.study = study
-        self.places: list[Place] = []
-        self._place: dict[tuple[Any, ...], int] = {}
-        self.locations = [self._location(e, side) for e in located(study.network) for side in sides(e)]
-        self.figures: Figures = study.figures(self.places)
+        site = study.site
+        self.figures: Figures = site.figures
+        self.places: list[Place] = list(site.place)
+        self._place = site.place
+        self.locations = [self._location(e, r) for e in located(study.network) for r in reaches(e)]
+        #: columns of each case of the document, and of what no case feeds
+        self._of: dict[str, list[int]] = {}
+        for c, column in enumerate(self.figures.columns):
+            self._of.setdefault(self.figures.families[column.family].case, []).append(c)
 
-    def _location(self, e: Element, side: str) -> Location:
+    def _location(self, e: Element, reach: Reach) -> Location:
         network = self.study.network
-        nodes = arc_nodes(network, e, side)
+        out = exposed(network, e, reach)
+        nodes = arc_nodes(network, out, self.study.profile.threshold_v)
         distance = standard_distance(network, nodes)
+        words, shock = reach_words(network, e, reach), _shock(self.study, e, reach)
         if distance is None:
-            return Location(e, side, (), "no working distance is recorded for its enclosure")
-        return Location(e, side, tuple(self._number(n.id, doubted(network, n, side, e), distance) for n in nodes))
-
-    def _number(self, *place: Any) -> int:
-        """Position of a place, kept once however many locations share it."""
-        if place not in self._place:
-            self._place[place] = len(self.places)
-            self.places.append(Place(*place))
-        return self._place[place]
+            return Location(e, reach, words, (), shock, "no working distance is recorded for its enclosure")
+        return Location(e, reach, words, tuple(self._place[Place(n.id, out.doubted, distance)] for n in nodes), shock)
 
     def rows(self, case: str | None = None) -> Iterator[dict[str, Any]]:
         """One row for each location, case and side, as ``spinel study`` writes them. ``case``: its id or its name.
 
-        NotFound for a case that the document has not.
+        ``case`` of a row names strength and moment too: those of its worst figure. NotFound for a case that the document
+        has not.
         """
         read = _Read(self.figures)
+        names = self._cases(case)
         for location in self.locations:
-            shock = _shock(self.study, location.element)
-            for c in self._circuits(case):
-                name = self.study.models[c].circuit.name
-                head = {"location": location.element.tag, "case": name, "side": location.side}
-                yield {**dict.fromkeys(COLUMNS, ""), **self._row(read, location, c), **head, **shock}
+            for name, columns in names:
+                row = self._row(read, location, columns)
+                head = {"location": location.element.tag, "case": row.get("case") or name, "side": location.side}
+                yield {**dict.fromkeys(COLUMNS, ""), **row, **head, **location.shock}
+            if case is None:
+                yield from self._derived(read, location)
+
+    def _derived(self, read: _Read, location: Location) -> Iterator[dict[str, Any]]:
+        """A row more where no case of the document feeds the location: with what is open on its way closed."""
+        known = {c.name for c in self.study.network.cases}
+        if not location.places or any(
+            self.figures.seen[c, i] for name in known for c in self._of[name] for i in location.places
+        ):
+            return
+        for name, columns in self._of.items():
+            if name not in known and any(self.figures.seen[c, i] for c in columns for i in location.places):
+                row = self._row(read, location, columns)
+                head = {"location": location.element.tag, "case": row.get("case") or name, "side": location.side}
+                yield {**dict.fromkeys(COLUMNS, ""), **row, **head, **location.shock}
 
     def worst_rows(self) -> Iterator[dict[str, Any]]:
         """One row for each location and side: its worst case, or, as on a card, the reason why it has no figure."""
@@ -93,26 +112,26 @@ class SiteStudy:
             worst = max(with_figure, key=lambda r: r["incident_energy_cal_cm2"])
             yield {**worst, "arc_flash_boundary_mm": boundary}
 
-    def _circuits(self, case: str | None) -> list[int]:
-        named = [(c.id, c.name) for c in self.study.network.cases]
-        found = [i for i, both in enumerate(named) if case is None or case in both]
+    def _cases(self, case: str | None) -> list[tuple[str, list[int]]]:
+        found = [c.name for c in self.study.network.cases if case is None or case in (c.id, c.name)]
         if not found:
             raise NotFound("case", case)
-        return found
+        return [(name, self._of[name]) for name in dict.fromkeys(found)]
 
-    def _row(self, read: _Read, location: Location, c: int) -> dict[str, Any]:
+    def _row(self, read: _Read, location: Location, columns: Sequence[int]) -> dict[str, Any]:
         if location.no_figure:
             return {"warning": location.no_figure}
         first = self.places[location.places[0]]
         volts = self.study.network.node[first.node_id].nominal_voltage_v
         distance = {"working_distance_mm": first.working_distance_mm, "voltage_v": volts}
-        for i in location.places:
-            if (c, i) in self.figures.why:
-                return {**distance, "warning": self.figures.why[c, i]}
-        worst = max(location.places, key=lambda i: read.worst[c][i])
+        for c in columns:
+            for i in location.places:
+                if (c, i) in self.figures.why:
+                    return {**distance, "case": self.figures.case_name(c), "warning": self.figures.why[c, i]}
+        c, worst = max(((c, i) for c in columns for i in location.places), key=lambda at: read.worst[at[0]][at[1]])
         if read.worst[c][worst] < 0:
             return {**distance, "warning": NOT_FED}
-        boundary = max(read.boundary[c][i] for i in location.places)
+        boundary = max(read.boundary[c][i] for c in columns for i in location.places)
         return {**distance, **self._figure(read, c, worst), "arc_flash_boundary_mm": boundary}
 
     def _figure(self, read: _Read, c: int, i: int) -> dict[str, Any]:
@@ -121,13 +140,14 @@ class SiteStudy:
         node = self.study.network.node[place.node_id]
         box = self.study.network.enclosure[node.enclosure or ""]
         capped = read.capped[c][row][i]
-        device = "" if capped else self.figures.clears(c, row, self.figures.asked_at(c, i))
+        reduced = read.energy[c][1][i]
         return {
+            "case": self.figures.case_name(c),
             "method": METHOD, "electrode_configuration": box.electrode_configuration,
-            "voltage_v": node.nominal_voltage_v, "bolted_fault_current_ka": read.bolted[c][i],
-            "arcing_current_ka": read.arcing[c][row][i], "device": device,
+            "voltage_v": node.nominal_voltage_v, "bolted_fault_current_ka": read.bolted[c][row][i],
+            "arcing_current_ka": read.arcing[c][row][i], "device": "" if capped else self.figures.clears(c, row, i),
             "clearing_time_s": read.duration[c][row][i], "incident_energy_cal_cm2": energy,
-            "reduced_incident_energy_cal_cm2": read.energy[c][1][i] * CAL_PER_J, "ppe": kit(energy).level,
+            "reduced_incident_energy_cal_cm2": reduced * CAL_PER_J if reduced >= 0 else "", "ppe": kit(energy).level,
             "warning": "; ".join(self._warnings(i, row, capped, energy)),
         }  # fmt: skip
 
@@ -159,20 +179,11 @@ def located(network: Network) -> list[Element]:
     return [e for e in network.elements if e.kind not in SERIES]
 
 
-def sides(e: Element) -> tuple[str, ...]:
-    """Where a task can touch an element."""
-    if e.kind == "bus":
-        return tuple(TOUCHES)
-    return ("bus",) if len(e.ends) == 1 else ("line_side", "feeder")
-
-
-def _shock(study: Study, e: Element) -> dict[str, Any]:
-    voltage, current = shock_voltage(study.network, e)
-    found = approach(voltage, current, study.profile.threshold_v)
-    shown = {"limited_fixed_mm": found.limited_fixed_mm, "restricted_mm": found.restricted_mm}
-    if found.limited_fixed_mm is not None:
-        try:
-            shown["glove_class"] = glove_class(voltage, current)  # type: ignore[assignment]
-        except OutOfRange:
-            shown["glove_class"] = None
+def _shock(study: Study, e: Element, reach: Reach) -> dict[str, Any]:
+    threshold = study.profile.threshold_v
+    volts = exposed_voltages(study.network, e, reach, exposed(study.network, e, reach))
+    each = [shock_of(v, c, threshold) for v, c in volts]
+    found = widest(each)
+    shown: dict[str, Any] = {"limited_fixed_mm": found.limited_fixed_mm, "restricted_mm": found.restricted_mm}
+    shown["glove_class"] = gloves_for(each, threshold)[0]
     return {k: "" if v is None else v for k, v in shown.items()}

@@ -35,6 +35,9 @@ class LargeSite:
         self.enclosures: list[dict[str, Any]] = []
         self.elements: list[dict[str, Any]] = []
         self.count = {"bus": 0, "other": 0}
+        #: enclosures in which the main's line terminals are behind a barrier; main and line node of each
+        self.separated: set[str] = set()
+        self.mains: dict[str, tuple[str, str]] = {}
 
     # Parts ------------------------------------------------------------------------------------------------
 
@@ -51,8 +54,9 @@ class LargeSite:
             "id": name, "name": name, "equipment_class": kind, "height_mm": height, "width_mm": width,
             "depth_mm": depth, "electrode_configuration": self.random.choice(("VCB", "VCB", "VCBB", "HCB")),
             "gap_mm": gap, "working_distance_mm": distance, "escape_clear": True,
-            "line_terminals_separated": separated,
         })  # fmt: skip
+        if separated:
+            self.separated.add(name)
         return name
 
     def add(self, kind: str, prefix: str, *ends: str, **values: Any) -> str:
@@ -142,7 +146,9 @@ class LargeSite:
         line = self.node(below, lower)
         rating = kva / (1.732 * below / 1000)
         self.cable(secondary, line, "500", max(1, round(rating / 380)), 5, 20)
-        self.main_breaker(line, board, below, rating)
+        tag = self.main_breaker(line, board, below, rating)
+        if lower in self.separated:
+            self.mains[lower] = tag, line
         return board, lower
 
     def bus_in(self, volts: float, enclosure: str) -> tuple[str, str]:
@@ -151,14 +157,33 @@ class LargeSite:
         self.count["bus"] += 1
         return node, enclosure
 
-    def main_breaker(self, line: str, board: str, volts: float, rating: float) -> None:
+    def main_breaker(self, line: str, board: str, volts: float, rating: float) -> str:
         if volts > 1000:
-            self.breaker(line, board, _relay(1.5 * rating, 1), volts)
-        elif volts == V480:
-            self.breaker(line, board, _trip(1.2 * rating, 10, 5 * rating, 0.3), volts,
-                         maintenance_curve=_trip(1.2 * rating, 10, instant=5 * rating))  # fmt: skip
-        else:
-            self.breaker(line, board, _trip(1.2 * rating, 5, instant=8 * rating), volts)
+            return self.breaker(line, board, _relay(1.5 * rating, 1), volts)
+        if volts == V480:
+            return self.breaker(line, board, _trip(1.2 * rating, 10, 5 * rating, 0.3), volts,
+                                maintenance_curve=_trip(1.2 * rating, 10, instant=5 * rating))  # fmt: skip
+        return self.breaker(line, board, _trip(1.2 * rating, 5, instant=8 * rating), volts)
+
+    def rooms(self) -> None:
+        """Compartments of the enclosures whose main has its line terminals behind a barrier."""
+        inside: dict[str, list[str]] = {}
+        for n in self.nodes:
+            inside.setdefault(n["enclosure"], []).append(n["id"])
+        at: dict[str, set[str]] = {}
+        for e in self.elements:
+            for n in e["ends"] if e["kind"] in ("breaker", "switch", "transfer_switch") else ():
+                at.setdefault(n, set()).add(e["tag"])
+        for box in self.enclosures:
+            if box["id"] in self.mains:
+                tag, line = self.mains[box["id"]]
+                others = [n for n in inside[box["id"]] if n != line]
+                devices = sorted({t for n in others for t in at.get(n, ())} - {tag})
+                box["compartments"] = [
+                    {"id": "bus", "name": "Bus and feeders", "nodes": others, "devices": devices},
+                    {"id": "line", "name": "Line terminals of the main", "nodes": [line], "devices": [tag]},
+                ]  # fmt: skip
+                box["barriers"] = [["bus", "line"]]
 
     def feeder(self, board: str, enclosure: str) -> None:
         """A motor control center, a panel, or an emergency panel behind a transfer switch; with what hangs there."""
@@ -183,7 +208,8 @@ class LargeSite:
         emergency, load, own = self.node(V480, enclosure), self.node(V480, enclosure), self.box(V480)
         generator = self.node(V480, own)
         self.add("generator", "G", generator, rated_kva=750, xd_subtransient_pu=0.14, xd_transient_pu=0.22, x_r=15,
-                 normal_state="stopped")  # fmt: skip
+                 xd_sync_pu=2.0, td_subtransient_s=0.03, td_transient_s=0.8, excitation_support_multiple=3,
+                 excitation_support_s=10, normal_state="stopped")  # fmt: skip
         self.breaker(generator, emergency, _trip(900, 6, 2200, 0.15), V480)
         self.add("transfer_switch", "A", normal, emergency, load, normal_position="normal", rated_voltage_v=600,
                  short_circuit_ka=65)  # fmt: skip
@@ -219,10 +245,10 @@ class LargeSite:
         switches = [e["tag"] for e in self.elements if e["kind"] == "transfer_switch"]
         generators = [e["tag"] for e in self.elements if e["kind"] == "generator"]
         mains_with_setting = [e["tag"] for e in self.elements if "maintenance_curve" in e]
-        weak = {t: {"strength": "minimum"} for t in tags}
+        self.rooms()
         cases = [
-            {"id": "max", "name": "utilities at maximum"},
-            {"id": "min", "name": "utilities at minimum", "sources": weak},
+            {"id": "normal", "name": "normal"},
+            {"id": "last-out", "name": "last utility out", "positions": {self._intake(tags[-1]): "open"}},
             {"id": "first-out", "name": "first utility out", "positions": {self._intake(tags[0]): "open"}},
             {"id": "gen", "name": "on generators", "positions": dict.fromkeys(switches, "emergency"),
              "sources": {t: {"state": "running"} for t in generators}},
@@ -230,7 +256,7 @@ class LargeSite:
              "settings": dict.fromkeys(mains_with_setting, "maintenance")},
         ]  # fmt: skip
         site = {"name": f"Synthetic site of {self.count['bus']} buses", "time_zone": "UTC", "profile": "north-american"}
-        return {"format": "spinel-network", "version": 1, "site": site, "nodes": self.nodes,
+        return {"format": "spinel-network", "version": 2, "site": site, "nodes": self.nodes,
                 "enclosures": self.enclosures, "elements": self.elements, "cases": cases}  # fmt: skip
 
     def _intake(self, source_tag: str) -> str:

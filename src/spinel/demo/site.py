@@ -76,13 +76,21 @@ def _box(id_: str, name: str, kind: str, size: tuple[float, float, float] | None
     return box | {k: v for k, v in values.items() if v is not None} | more
 
 
+def _room(id_: str, name: str, nodes: list[str], devices: list[str] | None = None) -> dict[str, Any]:
+    return {"id": id_, "name": name, "nodes": nodes, "devices": devices or []}
+
+
 MCC_BOX, SWB_BOX, MV_BOX = (355.6, 304.8, 203.2), (508.0, 508.0, 508.0), (914.4, 914.4, 914.4)
 PANEL_BOX = (355.6, 304.8, 203.2)
 
 ENCLOSURES = [
     _box("e-u", "Utility terminal pole", "outdoor terminal", None, "VOA", 152, 914, escape_clear=True),
     _box("e-swg", "SWG-1", "medium-voltage switchgear", MV_BOX, "VCB", 152, 914, escape_clear=True,
-         line_terminals_separated=True,
+         compartments=[_room("bus", "Bus compartment", ["n-swg"]),
+                       _room("intake", "Breaker compartment of 52-U", [], ["52-U"]),
+                       _room("t1", "Breaker and cable compartment of 52-T1", ["n-t1c"], ["52-T1"]),
+                       _room("t2", "Breaker and cable compartment of 52-T2", ["n-t2c"], ["52-T2"])],
+         barriers=[["bus", "intake", "t1", "t2"]],
          auxiliary_supplies=[{"name": "Closing and spring-charging supply", "voltage_v": 120, "current": "ac",
                               "source": "EDP-1 through CP-1", "isolated_by": "EDP-9"}]),
     _box("e-t1", "T1 terminal chambers", "transformer", SWB_BOX, "VCB", 32, 610),
@@ -90,7 +98,11 @@ ENCLOSURES = [
     _box("e-t1p", "T1 primary chamber", "transformer", MV_BOX, "VCB", 152, 914),
     _box("e-t2p", "T2 primary chamber", "transformer", MV_BOX, "VCB", 152, 914),
     _box("e-swb-a", "SWB-A", "switchboard", SWB_BOX, "VCB", 32, 610, escape_clear=True),
-    _box("e-swb-b", "SWB-B", "low-voltage switchgear", SWB_BOX, "VCB", 32, 610, line_terminals_separated=True),
+    _box("e-swb-b", "SWB-B", "low-voltage switchgear", SWB_BOX, "VCB", 32, 610,
+         compartments=[_room("bus", "Bus, tie and feeders", ["n-b", "n-fb1", "n-fb2", "n-fb3"],
+                             ["52-TIE", "F-B1", "F-B2", "F-B3"]),
+                       _room("line", "Line terminals of 52-B", ["n-bl"], ["52-B"])],
+         barriers=[["bus", "line"]]),
     _box("e-mc1", "MC1", "motor control center", MCC_BOX, "VCB", 25, 455),
     _box("e-mc2", "MC2", "motor control center", MCC_BOX, "VCB", 25, 455),
     _box("e-edp", "EDP-1", "panelboard", PANEL_BOX, "VCB", 25, 455),
@@ -199,8 +211,9 @@ ELEMENTS = [
     _motor("H-1", "n-h1", "Linkspan hydraulic pump", GALLERY, 55, stored_energy=["pressure", "gravity"]),
     _motor("P-31", "n-p31", "Fresh water pump", PUMPS, 30), _motor("P-32", "n-p32", "Sewage pump", PUMPS, 37),
     _element("G-1", "generator", ["n-g"], "Stand-by generator, 500 kVA", "Generator house", rated_kva=500,
-             xd_subtransient_pu=0.14, xd_transient_pu=0.21, x_r=15, normal_state="stopped"),
-    _breaker("52-G", "n-g", "n-gl", "Generator breaker", "Generator house", 600, 42, _trip(600, 6, 1500, 0.15),
+             xd_subtransient_pu=0.14, xd_transient_pu=0.21, xd_sync_pu=2.2, x_r=15, td_subtransient_s=0.03,
+             td_transient_s=0.9, excitation_support_multiple=3, excitation_support_s=10, normal_state="stopped"),
+    _breaker("52-G", "n-g", "n-gl", "Generator breaker", "Generator house", 600, 42, _trip(600, 6, 1200, 0.15),
              stored_energy=["spring"]),
     _element("ATS-1", "transfer_switch", ["n-atsn", "n-atse", "n-edp"], "Automatic transfer switch", PUMPS,
              normal_position="normal", rated_voltage_v=600, rated_a=400, short_circuit_ka=35, load_break=True),
@@ -226,14 +239,11 @@ ELEMENTS = [
 ]  # fmt: skip
 
 CASES = [
-    {"id": "max", "name": "normal, utility at maximum"},
-    {"id": "min", "name": "normal, utility at minimum", "sources": {"U-1": {"strength": "minimum"}}},
+    {"id": "normal", "name": "normal"},
     {"id": "tie-t1", "name": "T2 out, tie closed", "positions": {"52-B": "open", "52-TIE": "closed"}},
     {"id": "tie-t2", "name": "T1 out, tie closed", "positions": {"52-A": "open", "52-TIE": "closed"}},
-    {"id": "gen", "name": "on generator, subtransient", "positions": {"ATS-1": "emergency"},
+    {"id": "gen", "name": "on generator", "positions": {"ATS-1": "emergency"},
      "sources": {"G-1": {"state": "running"}}},
-    {"id": "gen-late", "name": "on generator, transient", "positions": {"ATS-1": "emergency"},
-     "sources": {"G-1": {"state": "running", "reactance": "transient"}}},
     {"id": "ship", "name": "ship feeding back", "sources": {"SC-1": {"state": "running"}}},
 ]  # fmt: skip
 
@@ -242,5 +252,5 @@ def document() -> dict[str, Any]:
     """The demo network as a document, ready to check and publish; a copy, so that nobody changes another's."""
     site = {"name": "Skerrow Point Ferry Terminal", "time_zone": "America/Los_Angeles", "profile": "north-american",
             "frequency_hz": 60}  # fmt: skip
-    return copy.deepcopy({"format": "spinel-network", "version": 1, "site": site, "nodes": NODES,
+    return copy.deepcopy({"format": "spinel-network", "version": 2, "site": site, "nodes": NODES,
                           "enclosures": ENCLOSURES, "elements": ELEMENTS, "cases": CASES})  # fmt: skip

@@ -1,44 +1,49 @@
-"""Arc-flash figures of places in all circuits of a study: bolted to arcing current, clearing, duration, energy.
+"""Arc-flash figures of places in all situations of a study: bolted to arcing current, clearing, duration, energy.
 
 Many places at once as arrays (``Figures``), and any one of them with all that made it (``Figures.explain``). A place is
-a node of the network with what the task touches there. Where no method covers it the reason is kept, never another
-method silently.
+a node with the devices that an arc there puts out of action. Columns are the corners of each family of situations and
+the ways between them. Where no method covers it the reason is kept, never another method silently.
 """
 
 from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any
 
 import numpy as np
 
 from spinel.core.arcflash import ieee1584_2018 as ieee
+from spinel.core.arcflash.between import Way, steps_between
 from spinel.core.errors import InputError
-from spinel.core.fault.impedance import inputs
-from spinel.core.fault.nodal import Fault, NodalModel
-from spinel.core.network.document import SERIES, Network, Node
-from spinel.core.protection.clearing import Clearing, Ends, Places, clear_all
-from spinel.core.protection.shown import ArcClearing, show_clearing
-from spinel.core.protection.stages import Stage, Staging
+from spinel.core.fault.nodal import NodalModel
+from spinel.core.network.circuit import Circuit
+from spinel.core.network.document import Network, Node
+from spinel.core.network.scenes import Family
+from spinel.core.protection.opening import Ended, Opening, Sites, doubt_keys, joined
+from spinel.core.protection.shown import ArcClearing, fault_working, show_clearing
+from spinel.core.protection.trusted import Trusted
 
 CURRENTS = ("full", "reduced")
+#: Arcs followed together.
+BLOCK = 20_000
 
 
 @dataclass(frozen=True)
 class Place:
-    """Where an arc is: a node, the enclosure whose devices are not believed (none: all are), a distance in mm."""
+    """Where an arc is: a node, ids of the devices that it puts out of action, a working distance in mm."""
 
     node_id: str
-    doubted: str | None
+    doubted: frozenset[str]
     working_distance_mm: float
 
 
 @dataclass(frozen=True)
 class StageEnergy:
-    """A stage of the arc with its energy at the working distance. ``carried``: at the rate of the one before."""
+    """A stage of the arc with its energy at the working distance. ``carried``: at the least current that the method
+    covers, where less is left."""
 
     from_s: float
     until_s: float
@@ -51,9 +56,9 @@ class StageEnergy:
 
 @dataclass(frozen=True)
 class Figure:
-    """Energy and boundary at one place, in one case, at the full or reduced arcing current, with its working.
+    """Energy and boundary at one place, in one situation, at the full or reduced arcing current, with its working.
 
-    ``energy`` is the sum of ``stages``; a single one where nothing drops off before the end.
+    ``energy`` is the sum of ``stages``; a single one where the first device to open ends the arc.
     """
 
     case: str
@@ -71,52 +76,237 @@ class Figure:
     warnings: tuple[str, ...] = ()
 
 
-class Figures:
-    """Figures of places in circuits. Arrays are (circuits, currents, places), NaN where there is no figure.
+@dataclass(frozen=True)
+class Column:
+    """A corner of a family (``path`` None) or a way between two of its corners."""
 
-    ``why``: (circuit, place) to the reason; a place that nothing sustained feeds there is in neither.
+    family: int
+    circuit: Circuit
+    path: int | None = None
+
+
+class Figures:
+    """Figures of places. Arrays are (columns, currents, places), NaN where there is no figure.
+
+    ``why``: (column, place) to the reason; a place that nothing sustained feeds there is in neither.
     """
 
-    def __init__(self, network: Network, clearings: Sequence[Clearing], cap_s: float, places: Sequence[Place]):
-        self.network, self.clearings, self.cap_s, self.places = network, clearings, cap_s, places
-        shape = (len(clearings), len(CURRENTS), len(places))
+    def __init__(self, network: Network, trusted: Trusted, cap_s: float, places: Sequence[Place]):
+        self.network, self.trusted, self.cap_s, self.places = network, trusted, cap_s, places
+        self.families: Sequence[Family] = trusted.families
+        self.columns: list[Column] = []
+        self._first: list[int] = []
+        for f, family in enumerate(self.families):
+            self._first.append(len(self.columns))
+            self.columns += [Column(f, c) for c in family.corners]
+            self.columns += [Column(f, family.corners[0], p) for p in range(len(family.paths))]
+        shape = (len(self.columns), len(CURRENTS), len(places))
         self.energy_j_cm2, self.boundary_mm = np.full(shape, np.nan), np.full(shape, np.nan)
         self.duration_s, self.arcing_ka = np.full(shape, np.nan), np.full(shape, np.nan)
-        self.bolted_ka = np.full((len(clearings), len(places)), np.nan)
+        self.bolted_ka = np.full(shape, np.nan)
         self.capped = np.zeros(shape, dtype=bool)
+        #: branch of the grid that ends the arc, -1 nothing, -2 - n the source n of the model
+        self.by = np.full(shape, -1, dtype=np.intp)
+        #: where on its way the figure of a path stands, for the energy and for the boundary
+        self.at, self.at_boundary = np.full(shape, np.nan), np.full(shape, np.nan)
         self.why: dict[tuple[int, int], str] = {}
         self.warnings: list[tuple[str, ...]] = [()] * len(places)
-        self.ends: list[Ends | None] = [None] * len(clearings)
-        self.staging: list[Staging | None] = [None] * len(clearings)
-        self.asked: list[np.ndarray] = []
-        self._boxes = {e.id: i for i, e in enumerate(network.enclosures)}
+        self.seen = np.zeros((len(self.columns), len(places)), dtype=bool)
+        #: steps between strongest and weakest that were found and evaluated
+        self.steps = 0
+        self._openings: dict[int, Opening] = {}
+        self._explained: dict[tuple[int, int, int, bool, float | None], Figure] = {}
         self._situations: list[ieee.Situation | str] = [_situation(network, p) for p in places]
         self._run()
 
     # Many at once ----------------------------------------------------------------------------------------
 
     def _run(self) -> None:
-        why = [self._never_covered(i) for i in range(len(self.places))]
-        free = np.array([w is None for w in why], dtype=bool)
-        for c, clearing in enumerate(self.clearings):
-            self.why |= {(c, i): w for i, w in enumerate(why) if w is not None and self._speaks(clearing, i)}
-            self.asked.append(self._in_range(c, clearing.model, free))
-        some = [c for c, which in enumerate(self.asked) if len(which)]
-        if not some:
-            return
-        self._arcing(some)
-        for c, ends in zip(some, clear_all([(self.clearings[c], self._places(c)) for c in some]), strict=True):
-            self.ends[c] = ends
-            self.staging[c] = Staging(self.clearings[c], self._nodes[self.asked[c]], ends, self.cap_s)
-            self._durations(c)
-        for row in range(len(CURRENTS)):
-            self._energies(row, some)
+        never = [self._never_covered(i) for i in range(len(self.places))]
+        self._free = np.array([w is None for w in never], dtype=bool)
+        self._never = never
+        for f, family in enumerate(self.families):
+            asked = self._considered(f, family)
+            ended = [self._corner(self._first[f] + n, f, asked) for n in range(len(family.corners))]
+            for p, path in enumerate(family.paths):
+                self._between(self._first[f] + len(family.corners) + p, f, path.low, ended)
 
-    def _speaks(self, clearing: Clearing, i: int) -> bool:
+    def _considered(self, f: int, family: Family) -> np.ndarray:
+        """Places that a family speaks of: all, or those it is confined to, where the one before it lasts too long."""
+        found = np.ones(len(self.places), dtype=bool)
+        if family.only is not None:
+            found &= np.array([p.node_id in family.only for p in self.places], dtype=bool)
+        if family.after is not None:
+            before = self.families[family.after]
+            first = self._first[family.after]
+            columns = range(first, first + len(before.corners) + len(before.paths))
+            longer = np.zeros(len(self.places), dtype=bool)
+            for c in columns:
+                with np.errstate(invalid="ignore"):
+                    longer |= (self.duration_s[c] > family.after_s).any(axis=0)
+                longer[[i for (column, i) in self.why if column == c]] = True
+            found &= longer
+        return found
+
+    def _corner(self, c: int, f: int, asked: np.ndarray) -> tuple[np.ndarray, Ended] | None:
+        """One corner of a family: figures of every place asked that it feeds. Arcs are rows of full, then reduced."""
+        model = self.trusted.model(f, c - self._first[f])
+        family = self.families[f]
+        for i in np.flatnonzero(asked & ~self._free):
+            if self._speaks(model, int(i)):
+                self.why[c, int(i)] = str(self._never[i])
+        which = self._in_range(c, model, np.flatnonzero(asked & self._free), family)
+        self.seen[c, which] = True
+        if family.lost:
+            self._nobody_knows(c, f, which, family)
+            return None
+        if not len(which):
+            return which, joined([])
+        opening = self._opening(f, c - self._first[f])
+        k, row = np.tile(which, 2), np.repeat([0, 1], len(which))
+        ended = self._follow(opening, k, row, None)
+        self._keep(c, model, k, row, ended, None, np.zeros(len(k)))
+        return which, ended
+
+    def _between(self, c: int, f: int, low: int, ended: Sequence[tuple[np.ndarray, Ended] | None]) -> None:
+        """The worst on the way from the strongest corner to another."""
+        if ended[0] is None or ended[low] is None:
+            return
+        (which, strong), (others, weak) = ended[0], ended[low]  # type: ignore[misc]
+        both, at, there = np.intersect1d(which, others, return_indices=True)
+        if not len(both):
+            return
+        rows = np.repeat([0, 1], len(both))
+        k = np.tile(both, 2)
+        first, last = np.concatenate([at, at + len(which)]), np.concatenate([there, there + len(others)])
+        opening, way = self._opening(f, 0), self._way(f, low)
+        model, weaker = self.trusted.model(f, 0), self.trusted.model(f, low)
+        node = self._nodes[k]
+        weakest = np.minimum(np.abs(weaker.solution.drive[node]), np.abs(model.solution.drive[node]))
+        count = [np.bincount(e.stages.arc, minlength=len(e.sign)) for e in (strong, weak)]
+        several = (count[0][first] > 1) | (count[1][last] > 1)
+        tried, steps = steps_between(
+            way, opening.ways, lambda k, row, s: self._follow(opening, k, row, s), k, rows, weakest,
+            np.stack([strong.sign[first], weak.sign[last]]), several,
+        )  # fmt: skip
+        self.steps += steps
+        for t in tried:
+            self._keep(c, model, t.k, t.row, t.ended, way, t.at)
+
+    def _way(self, f: int, low: int) -> Way:
+        path = next(p for p in self.families[f].paths if p.low == low)
+        return Way(self.trusted.ladder(f, 0), path)
+
+    def _follow(self, opening: Opening, k: np.ndarray, row: np.ndarray, strength: np.ndarray | None) -> Ended:
+        """In blocks, so that memory stays bounded whatever the size of the site."""
+        if len(k) <= BLOCK:
+            return opening.follow(k, row, strength, self._part)
+        parts = []
+        for start in range(0, len(k), BLOCK):
+            some = slice(start, start + BLOCK)
+            parts.append(opening.follow(k[some], row[some], None if strength is None else strength[some], self._part))
+        return joined(parts)
+
+    def _part(self, k: np.ndarray, row: np.ndarray, bolted: np.ndarray) -> np.ndarray:
+        """Arcing over bolted current. Below the range of the method it is taken as at its lower end."""
+        used = np.clip(bolted, self._least[k], self._most[k])
+        found = ieee.arc_currents(self._many(k), used)
+        ratio: np.ndarray = np.where(row == 0, found.arcing_current_ka, found.reduced_arcing_current_ka) / used
+        return ratio
+
+    def _keep(
+        self, c: int, model: NodalModel, k: np.ndarray, row: np.ndarray, ended: Ended, way: Way | None, at: np.ndarray
+    ) -> None:
+        """Energies of arcs into the arrays, where they are the worst yet, or why there is none."""
+        late = ~(ended.time_s <= self.cap_s)
+        escape = self._escape[k]
+        for i in np.flatnonzero(late & ~escape):
+            if (c, int(k[i])) not in self.why:
+                self.why[c, int(k[i])] = self._too_slow(c, model, int(i), ended)
+        good = np.flatnonzero(~late | escape)
+        if not len(good):
+            return
+        energy, boundary, bolted, arcing = self._energies(k, row, ended, good)
+        by = np.where(ended.by >= 0, model.branches[np.maximum(ended.by, 0)], ended.by)[good]
+        duration = np.minimum(ended.time_s[good], self.cap_s)
+        columns = (energy, at[good], duration, late[good], by, bolted, arcing)
+        kept = (self.energy_j_cm2, self.at, self.duration_s, self.capped, self.by, self.bolted_ka, self.arcing_ka)
+        _worst_into(self.energy_j_cm2, c, row[good], k[good], energy, list(zip(kept, columns, strict=True)))
+        widest = [(self.boundary_mm, boundary), (self.at_boundary, at[good])]
+        _worst_into(self.boundary_mm, c, row[good], k[good], boundary, widest)
+
+    def _energies(
+        self, k: np.ndarray, row: np.ndarray, ended: Ended, good: np.ndarray
+    ) -> tuple[np.ndarray, np.ndarray, np.ndarray, np.ndarray]:
+        """Energy, boundary, first bolted and arcing current of the arcs ``good``, over all their stages."""
+        s = ended.stages
+        place = np.full(len(k), -1, dtype=np.intp)
+        place[good] = np.arange(len(good))
+        until = np.minimum(s.until_s, self.cap_s)
+        used = self._used(k[s.arc], s.bolted_ka)
+        keep = np.flatnonzero((place[s.arc] >= 0) & (until > s.from_s))
+        of, own = s.arc[keep], place[s.arc[keep]]
+        ms = (until[keep] - s.from_s[keep]) * 1000
+        sums = {v: np.zeros(len(good)) for v in ieee.MODEL_VOLTAGES}
+        joule, current = np.zeros(len(good)), np.full(len(good), np.nan)
+        for r in range(len(CURRENTS)):
+            mine = np.flatnonzero(row[of] == r)
+            if not len(mine):
+                continue
+            found = ieee.energy(self._many(k[of[mine]]), used[keep[mine]], ms[mine], reduced=r == 1)
+            np.add.at(joule, own[mine], found.incident_energy_j_cm2)
+            for v, values in found.intermediate_j_cm2.items():
+                np.add.at(sums[v], own[mine], values)
+            first = s.from_s[keep[mine]] == 0
+            current[own[mine][first]] = found.arcing_current_ka[first]
+        boundary = ieee.boundary_mm(self._many(k[good]), sums)
+        bolted = np.full(len(good), np.nan)
+        start = np.flatnonzero((s.from_s == 0) & (place[s.arc] >= 0))
+        bolted[place[s.arc[start]]] = s.bolted_ka[start]
+        return joule, boundary, bolted, current
+
+    def _used(self, k: np.ndarray, bolted: np.ndarray) -> np.ndarray:
+        """The bolted current to use in each stage: its own; where less is left than the method covers, its least."""
+        return np.clip(bolted, self._least[k], self._most[k])
+
+    def _nobody_knows(self, c: int, f: int, which: np.ndarray, family: Family) -> None:
+        """A generator's current has fallen to nobody knows what: two seconds at what it was, where escape is clear."""
+        assert family.after is not None
+        tags = ", ".join(family.lost)
+        for i in which.tolist():
+            if not self._escape[i]:
+                self.why[c, i] = (
+                    f"how the current of {tags} falls is not recorded, and no device is known to have cleared an arc "
+                    f"before it has ({self.columns[c].circuit.name})"
+                )
+        some = which[self._escape[which]]
+        if not len(some):
+            return
+        model = self.trusted.model(family.after, 0)
+        bolted = model.bolted[self._nodes[some]]
+        inside = (bolted >= self._least[some]) & (bolted <= self._most[some])
+        some, bolted = some[inside], bolted[inside]
+        for r in range(len(CURRENTS)) if len(some) else ():
+            found = ieee.energy(self._many(some), bolted, np.full(len(some), self.cap_s * 1000), reduced=r == 1)
+            self.energy_j_cm2[c, r, some], self.boundary_mm[c, r, some] = (
+                found.incident_energy_j_cm2, found.arc_flash_boundary_mm
+            )  # fmt: skip
+            self.duration_s[c, r, some], self.capped[c, r, some] = self.cap_s, True
+            self.bolted_ka[c, r, some], self.arcing_ka[c, r, some] = bolted, found.arcing_current_ka
+
+    def _opening(self, f: int, n: int) -> Opening:
+        """Arcs of these places in one corner of a family."""
+        key = self._first[f] + n
+        if key not in self._openings:
+            self._openings[key] = self.trusted.opening(f, n, self._sites, self._part)
+        return self._openings[key]
+
+    # Places ----------------------------------------------------------------------------------------------
+
+    def _speaks(self, model: NodalModel, i: int) -> bool:
         """Kinds of circuit that no method covers are said always; what is wrong with a place, only where it is fed."""
         node = self.network.node[self.places[i].node_id]
-        other = node.current == "dc" or node.phases != 3 or _behind_ups(self.network, node.id)
-        return other or clearing.model.fault_is_sustained(node.id)
+        return node.current == "dc" or node.phases != 3 or model.fault_is_sustained(node.id)
 
     def _never_covered(self, i: int) -> str | None:
         """Why no method covers the place whatever feeds it; None when one may. Keeps its warnings."""
@@ -125,8 +315,6 @@ class Figures:
             return f"no method here covers direct current ({node.nominal_voltage_v:g} V DC)"
         if node.phases != 3:
             return "no method covers single-phase circuits (IEEE 1584-2018 is three-phase)"
-        if _behind_ups(self.network, node.id):
-            return "it is fed through a UPS, whose bypass is not modelled"
         if isinstance(situation, str):
             return situation
         try:
@@ -136,189 +324,235 @@ class Figures:
             return f"no method covers it: {error}"
         return None
 
-    def _in_range(self, c: int, model: NodalModel, free: np.ndarray) -> np.ndarray:
+    def _in_range(self, c: int, model: NodalModel, candidates: np.ndarray, family: Family) -> np.ndarray:
         """Places that something sustained feeds with a current that the method covers; keeps the reason when not."""
-        candidates = np.flatnonzero(free)
+        if family.unknown:
+            known = np.array([self.places[i].node_id not in family.unknown for i in candidates], dtype=bool)
+            for i in candidates[~known].tolist():
+                name = self.columns[c].circuit.name
+                self.why[c, i] = f"{family.unknown[self.places[i].node_id]} ({name})"
+            candidates = candidates[known]
         at = self._nodes[candidates]
         sustained = model.sustained[at]
         candidates, at = candidates[sustained], at[sustained]
+        if family.lost or not len(at):
+            return candidates
         bolted = model.bolted[at]
-        low = model.grid.volts[at] <= 600
-        good = (bolted >= np.where(low, 0.5, 0.2)) & (bolted <= np.where(low, 106, 65))
-        for i, ka in zip(candidates[~good], bolted[~good], strict=True):
+        good = (bolted >= self._least[candidates]) & (bolted <= self._most[candidates])
+        for i, ka in zip(candidates[~good].tolist(), bolted[~good], strict=True):
             try:
-                ieee.check(self._situations[int(i)], float(ka))  # type: ignore[arg-type]
+                ieee.check(self._situations[i], float(ka))  # type: ignore[arg-type]
             except InputError as error:
-                self.why[c, int(i)] = f"no method covers it: {error} (case {model.circuit.name})"
-        self.bolted_ka[c, candidates[good]] = bolted[good]
+                self.why[c, i] = f"no method covers it: {error} (case {model.circuit.name})"
+                self.seen[c, i] = True
         return candidates[good]
 
     @cached_property
     def _nodes(self) -> np.ndarray:
-        """Position of each place's node in the grid, which all circuits share; -1 where it is no AC node."""
-        index = self.clearings[0].model.grid.index if self.clearings else {}
-        return np.array([index.get(p.node_id, -1) for p in self.places], dtype=np.intp)
+        """Position of each place's node in the grid, which all circuits share; 0 where it is no AC node."""
+        index = self.trusted.grid.index
+        return np.array([index.get(p.node_id, 0) for p in self.places], dtype=np.intp)
 
     @cached_property
-    def _doubted(self) -> np.ndarray:
-        """Position of each place's doubted enclosure; -1 for none."""
-        return np.array([self._boxes.get(p.doubted or "", -1) for p in self.places], dtype=np.intp)
-
-    def _arcing(self, some: Sequence[int]) -> None:
-        """Arcing currents of all places in all circuits, computed together."""
-        which = np.concatenate([self.asked[c] for c in some])
-        circuit = np.concatenate([np.full(len(self.asked[c]), c) for c in some])
-        found = ieee.arc_currents(self._many(which), self.bolted_ka[circuit, which])
-        self.arcing_ka[circuit, 0, which] = found.arcing_current_ka
-        self.arcing_ka[circuit, 1, which] = found.reduced_arcing_current_ka
-
-    def _places(self, c: int) -> Places:
-        which = self.asked[c]
-        part = self.arcing_ka[c][:, which] / self.bolted_ka[c, which]
-        return Places(self._nodes[which], self._doubted[which], part)
-
-    def _many(self, which: np.ndarray) -> ieee.Situation:
-        """The situations of some places as one of arrays."""
-        volts, kind, gap, distance, *sides = (c[which] for c in self._columns)
-        return ieee.Situation(volts, kind, gap, distance, ieee.Enclosure(*sides))
+    def _sites(self) -> Sites:
+        """The places for following arcs: doubted devices as branches of the grid."""
+        sets: dict[frozenset[str], int] = {}
+        number = [sets.setdefault(p.doubted, len(sets)) for p in self.places]
+        branches: dict[str, list[int]] = {}
+        for j, e in enumerate(self.trusted.grid.elements):
+            branches.setdefault(e.id, []).append(j)
+        doubts = [np.array([j for i in s for j in branches.get(i, ())], dtype=np.intp) for s in sets]
+        size = max(len(self.trusted.grid.elements), 1)
+        return Sites(self._nodes, np.array(number, dtype=np.intp), doubt_keys(doubts, size), size)
 
     @cached_property
-    def _columns(self) -> list[np.ndarray]:
-        """Voltage, configuration, gap, distance, height, width, depth of all places; NaN where there is none."""
-        rows = [_row(s) for s in self._situations]
-        return [np.array(column) for column in zip(*rows, strict=True)]
+    def _low(self) -> np.ndarray:
+        return np.array([self.network.node[p.node_id].nominal_voltage_v <= 600 for p in self.places], dtype=bool)
 
-    def _durations(self, c: int) -> None:
-        """How long the arc lasts at each place of a circuit, or why there is no figure."""
-        which, ends, staging = self.asked[c], self.ends[c], self.staging[c]
-        assert ends is not None and staging is not None
-        late = ~(ends.time_s <= self.cap_s)
-        escape = np.array([self._escape_clear(int(i)) for i in which])
-        refused = (late & ~escape).any(axis=0)
-        for k in np.flatnonzero(refused):
-            self.why[c, int(which[k])] = self._too_slow(c, int(k), late)
-        self.capped[c][:, which] = late & ~refused
-        self.duration_s[c][:, which] = np.where(refused, np.nan, staging.until_s)
+    @cached_property
+    def _least(self) -> np.ndarray:
+        return np.where(self._low, *(ieee.LEAST_KA[v] for v in (True, False)))
 
-    def _energies(self, row: int, some: Sequence[int]) -> None:
-        """Energy and boundary of all places in all circuits at one current: the stages of all, computed together."""
-        entries, parts_of = [], []
-        first = 0
-        for c in some:
-            which = self.asked[c]
-            timed = np.flatnonzero(~np.isnan(self.duration_s[c, row, which]))
-            entries.append((np.full(len(timed), c), which[timed]))
-            parts_of.append(self._parts(c, row, timed, first))
-            first += len(timed)
-        if not first:
-            return
-        at, of = (np.concatenate(column) for column in zip(*entries, strict=True))
-        owner, bolted, ms = (np.concatenate(column) for column in zip(*parts_of, strict=True))
-        parts = ieee.energy(self._many(of[owner]), bolted, ms, reduced=row == 1)
-        sums = {v: np.bincount(owner, weights=e) for v, e in parts.intermediate_j_cm2.items()}
-        self.energy_j_cm2[at, row, of] = np.bincount(owner, weights=parts.incident_energy_j_cm2)
-        self.boundary_mm[at, row, of] = ieee.boundary_mm(self._many(of), sums)
+    @cached_property
+    def _most(self) -> np.ndarray:
+        return np.where(self._low, *(ieee.MOST_KA[v] for v in (True, False)))
 
-    def _parts(self, c: int, row: int, timed: np.ndarray, first: int) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
-        """Owner, bolted current in kA and duration in ms of every stage of the timed places of a circuit.
-
-        A place owns a single stage where nothing drops off; owners are numbered from ``first``.
-        """
-        staging, which = self.staging[c], self.asked[c]
-        assert staging is not None
-        several = staging.staged[row, timed]
-        plain = timed[~several]
-        owner, bolted = [first + np.flatnonzero(~several)], [self.bolted_ka[c, which[plain]]]
-        ms = [self.duration_s[c, row, which[plain]] * 1000]
-        staged = np.flatnonzero(several)
-        for n, found in zip(staged, staging.stages([(row, int(timed[n])) for n in staged]), strict=True):
-            owner.append(np.full(len(found), first + n))
-            bolted.append(np.array(self._covered(c, int(which[timed[n]]), found)))
-            ms.append(np.array([(s.until_s - s.from_s) * 1000 for s in found]))
-        return np.concatenate(owner), np.concatenate(bolted), np.concatenate(ms)
-
-    def _covered(self, c: int, i: int, found: Sequence[Stage]) -> list[float]:
-        """The bolted current to use in each stage: its own, or that of the stage before where it is below the range."""
-        least = 0.5 if self.clearings[c].model.grid.volts[self._nodes[i]] <= 600 else 0.2
-        used, last = [], float(self.bolted_ka[c, i])
-        for stage in found:
-            last = last if stage.bolted_fault_current_ka < least else stage.bolted_fault_current_ka
-            used.append(last)
-        return used
+    @cached_property
+    def _escape(self) -> np.ndarray:
+        return np.array([self._escape_clear(i) for i in range(len(self.places))], dtype=bool)
 
     def _escape_clear(self, i: int) -> bool:
         box = self.network.enclosure.get(self.network.node[self.places[i].node_id].enclosure or "")
         return box is not None and box.escape_clear
 
-    def _too_slow(self, c: int, k: int, late: np.ndarray) -> str:
-        """The reason, from the first current that is too slow."""
-        ends, model = self.ends[c], self.clearings[c].model
-        assert ends is not None
-        row = int(late[:, k].argmax())
-        if math.isinf(ends.time_s[row, k]):
-            what = f"nothing clears {', '.join(self._never(c, row, k))}"
+    def _many(self, which: np.ndarray) -> ieee.Situation:
+        """The situations of some places as one of arrays."""
+        volts, kind, gap, distance, *sides = (c[which] for c in self._situation_columns)
+        return ieee.Situation(volts, kind, gap, distance, ieee.Enclosure(*sides))
+
+    @cached_property
+    def _situation_columns(self) -> list[np.ndarray]:
+        """Voltage, configuration, gap, distance, height, width, depth of all places; NaN where there is none."""
+        rows = [_row(s) for s in self._situations]
+        return [np.array(column) for column in zip(*rows, strict=True)]
+
+    # Reasons ---------------------------------------------------------------------------------------------
+
+    def _too_slow(self, c: int, model: NodalModel, arc: int, ended: Ended) -> str:
+        case = self.columns[c].circuit.name
+        if math.isinf(ended.time_s[arc]):
+            ladder = self.trusted.ladder_of(model)
+            tags = sorted(model.injections[ladder.sources[n]].element.tag for n in ended.left.get(arc, ()))
+            what = f"nothing clears {', '.join(tags) or 'it'}"
         else:
-            what = f"{self.clears(c, row, k) or 'it'} clears only after {ends.time_s[row, k]:.1f} s"
+            what = f"{tag_of(model, int(ended.by[arc]), self.trusted) or 'it'} clears only after {ended.time_s[arc]:.1f} s"
+        between = " between strongest and weakest" if self.columns[c].path is not None else ""
         allowed = f"and no clear way of escape is recorded that would allow {self.cap_s:g} s"
-        return f"{what} (case {model.circuit.name}), {allowed}"
+        return f"{what} (case {case}{between}), {allowed}"
 
-    def _never(self, c: int, row: int, k: int) -> list[str]:
-        ends, clearing = self.ends[c], self.clearings[c]
-        assert ends is not None
-        endless = np.flatnonzero(np.isinf(ends.source_s[row, :, k]))
-        return sorted(clearing.model.injections[clearing.sources[i]].element.tag for i in endless)
-
-    def asked_at(self, c: int, i: int) -> int:
-        """The position of place i among those asked of circuit c."""
-        return int(np.searchsorted(self.asked[c], i))
-
-    def clears(self, c: int, row: int, k: int) -> str:
-        """Tag of what ends the arc: place k of those asked of circuit c. Empty when nothing does."""
-        ends, clearing = self.ends[c], self.clearings[c]
-        assert ends is not None
-        by = int(ends.by[row, k])
+    def clears(self, c: int, row: int, i: int) -> str:
+        """Tag of what ends the arc. Empty when nothing does."""
+        by = int(self.by[c, row, i])
         if by >= 0:
-            return clearing.model.grid.elements[clearing.model.branches[by]].tag
-        return "" if by == -1 else clearing.model.injections[clearing.sources[-2 - by]].element.tag
+            return self.trusted.grid.elements[by].tag
+        column = self.columns[c]
+        n = 0 if column.path is not None else c - self._first[column.family]
+        return tag_of(self.trusted.model(column.family, n), by, self.trusted)
+
+    def case_name(self, c: int) -> str:
+        """How a column is called: case, strength, and for a way that it lies between."""
+        column = self.columns[c]
+        if column.path is None:
+            return column.circuit.name
+        return self.families[column.family].paths[column.path].name
+
+    def why_not(self, which: Sequence[int]) -> str:
+        """Why some places together have no figure; empty when they have. The first situation speaks."""
+        found = [(c, i) for i in which for c in self._lacking.get(i, ())]
+        return self.why[min(found)] if found else ""
+
+    @cached_property
+    def _lacking(self) -> dict[int, list[int]]:
+        """Columns in which each place has no figure."""
+        found: dict[int, list[int]] = {}
+        for c, i in self.why:
+            found.setdefault(i, []).append(c)
+        return found
+
+    def seen_in(self, which: Sequence[int]) -> tuple[str, ...]:
+        """Cases that feed any of some places."""
+        columns = np.flatnonzero(self.seen[:, list(which)].any(axis=1)).tolist()
+        return tuple(dict.fromkeys(self.families[self.columns[c].family].case for c in columns))
+
+    def worst(self, which: Sequence[int], of: np.ndarray) -> list[tuple[float, int, int, int]]:
+        """The few highest values at some places, highest first: value, column, current and place of each."""
+        values = of[:, :, list(which)]
+        flat = np.nan_to_num(values, nan=-1.0).ravel()
+        best = np.argsort(-flat, kind="stable")[:4]
+        found = [(float(flat[b]), *(int(x) for x in np.unravel_index(b, values.shape))) for b in best if flat[b] >= 0]
+        return [(v, c, row, which[i]) for v, c, row, i in found]
+
+    def same_point(self, c: int, row: int, i: int) -> bool:
+        """On a way between corners: do energy and boundary stand at one point of it?"""
+        return self.columns[c].path is None or self.at[c, row, i] == self.at_boundary[c, row, i]
 
     # One, with its working -------------------------------------------------------------------------------
 
-    def _staged(self, c: int, row: int, k: int) -> tuple[ieee.Energy, tuple[StageEnergy, ...]]:
-        """Energies of the stages of place k of those asked of circuit c, and their sum."""
-        staging, i = self.staging[c], int(self.asked[c][k])
+    def explain(
+        self, c: int, row: int, i: int, boundary: bool = False, distance_mm: float | None = None
+    ) -> Figure:  # fmt: skip
+        """The figure of place i in a column at the full (0) or reduced (1) current, with its working, at its own
+        distance or another."""
+        key = (c, row, i, boundary and not self.same_point(c, row, i), distance_mm)
+        if key not in self._explained:
+            if len(self._explained) > 2000:
+                self._explained.clear()
+            self._explained[key] = self._explain(*key)
+        return self._explained[key]
+
+    def _explain(self, c: int, row: int, i: int, boundary: bool, distance_mm: float | None) -> Figure:
+        column = self.columns[c]
+        family = self.families[column.family]
         situation = self._situations[i]
-        assert staging is not None and isinstance(situation, ieee.Situation)
-        (found,) = staging.stages([(row, k)])
+        assert isinstance(situation, ieee.Situation)
+        if distance_mm is not None:
+            situation = replace(situation, working_distance_mm=distance_mm)
+        if family.lost:
+            assert family.after is not None
+            model, opening = self.trusted.model(family.after, 0), self._opening(family.after, 0)
+        elif column.path is None:
+            n = c - self._first[column.family]
+            model, opening = self.trusted.model(column.family, n), self._opening(column.family, n)
+        else:
+            at = float((self.at_boundary if boundary else self.at)[c, row, i])
+            factors = self._way(column.family, family.paths[column.path].low).factors(at)
+            circuit = replace(column.circuit, name=self.case_name(c), scaled=factors)
+            model, opening = self.trusted.special(circuit, self._sites, self._part)
+        where, rows = np.array([i]), np.array([row])
+        held = self._opening(column.family, 0).held if column.path is not None else opening.held
+        opening.held = held
+        ended = opening.follow(where, rows, None, self._part)
+        total, parts = self._stages(situation, model, ended, row, i, bool(family.lost))
+        bolted = float(ended.stages.bolted_ka[0])
+        time = math.inf if family.lost else float(ended.time_s[0])
+        by = -1 if family.lost else int(ended.by[0])
+        left = tuple(sorted(tag_of(model, -2 - n, self.trusted) for n in ended.left.get(0, ()))) or family.lost
+        fault = model.fault(self.places[i].node_id)
+        part = float(ended.stages.part[0])
+        shown = show_clearing(opening, i, fault, row, part, time, by, left if math.isinf(time) else ())
+        return Figure(
+            self.case_name(c), self.places[i].node_id, CURRENTS[row], fault_working(model, fault), situation,
+            ieee.arc_currents(situation, bolted), ieee.correction(situation), shown, min(time, self.cap_s),
+            time > self.cap_s, total, parts, self._said(i, min(time, self.cap_s), family),
+        )  # fmt: skip
+
+    def _said(self, i: int, duration_s: float, family: Family) -> tuple[str, ...]:
+        found = list(self.warnings[i])
+        if duration_s < 1 / self.network.site.frequency_hz:
+            found.append(f"cleared in {duration_s * 1000:.3g} ms, within one cycle: check that the device can")
+        if family.lost:
+            found.append(f"how the current of {', '.join(family.lost)} falls is not recorded: taken as not falling")
+        return tuple(found)
+
+    def _stages(
+        self, situation: ieee.Situation, model: NodalModel, ended: Ended, row: int, i: int, lost: bool
+    ) -> tuple[ieee.Energy, tuple[StageEnergy, ...]]:
+        """Energies of the stages of a single arc, and their sum."""
+        s = ended.stages
+        used = self._used(np.full(len(s.arc), i), s.bolted_ka)
         energies, shown = [], []
-        for bolted, s in zip(self._covered(c, i, found), found, strict=True):
-            part = ieee.energy(situation, bolted, (s.until_s - s.from_s) * 1000, reduced=CURRENTS[row] == "reduced")
+        for n in range(len(s.arc)):
+            until = self.cap_s if lost else min(float(s.until_s[n]), self.cap_s)
+            if not until > s.from_s[n]:
+                continue
+            part = ieee.energy(situation, float(used[n]), (until - s.from_s[n]) * 1000, reduced=CURRENTS[row] == "reduced")
+            off = tag_of(model, int(s.ends_by[n]), self.trusted)
             energies.append(part)
-            shown.append(StageEnergy(s.from_s, s.until_s, s.bolted_fault_current_ka, part.arcing_current_ka,
-                                     part.incident_energy_j_cm2, s.then_off, bolted != s.bolted_fault_current_ka)
-                         )  # fmt: skip
+            shown.append(StageEnergy(
+                float(s.from_s[n]), until, float(s.bolted_ka[n]), part.arcing_current_ka, part.incident_energy_j_cm2,
+                (off,) if off and s.until_s[n] <= self.cap_s and not lost else (), bool(used[n] != s.bolted_ka[n]),
+            ))  # fmt: skip
+            if lost:
+                break
         return ieee.total(situation, energies), tuple(shown)
 
-    def explain(self, c: int, row: int, i: int) -> Figure:
-        """The figure of place i in circuit c at the full (0) or reduced (1) current, with its working."""
-        clearing, situation = self.clearings[c], self._situations[i]
-        model, ends = clearing.model, self.ends[c]
-        k = self.asked_at(c, i)
-        assert isinstance(situation, ieee.Situation) and ends is not None
-        fault = model.fault(self.places[i].node_id)
-        total, parts = self._staged(c, row, k)
-        currents = ieee.arc_currents(situation, float(self.bolted_ka[c, i]))
-        shown = show_clearing(
-            clearing, self._one(c, i), fault, row, float(ends.time_s[row, k]), self.clears(c, row, k),
-            tuple(self._never(c, row, k)),
-        )  # fmt: skip
-        return Figure(
-            model.circuit.name, self.places[i].node_id, CURRENTS[row], fault_working(model, fault), situation, currents,
-            ieee.correction(situation), shown, float(self.duration_s[c, row, i]), bool(self.capped[c, row, i]), total,
-            parts, self.warnings[i],
-        )  # fmt: skip
 
-    def _one(self, c: int, i: int) -> Places:
-        return Places(self._nodes[[i]], self._doubted[[i]], self.arcing_ka[c][:, [i]] / self.bolted_ka[c, i])
+def tag_of(model: NodalModel, by: int, trusted: Trusted) -> str:
+    """Tag of a branch of a model, or of a source counted down from -2; empty for nothing."""
+    if by >= 0:
+        return model.grid.elements[model.branches[by]].tag
+    return "" if by == -1 else model.injections[trusted.ladder_of(model).sources[-2 - by]].element.tag
+
+
+def _worst_into(
+    best: np.ndarray, c: int, row: np.ndarray, k: np.ndarray, value: np.ndarray,
+    columns: Sequence[tuple[np.ndarray, np.ndarray]],
+) -> None:  # fmt: skip
+    """Write columns where their value is above the best yet; of several arcs of one place the highest is written."""
+    order = np.argsort(value, kind="stable")
+    better = order[~(best[c, row[order], k[order]] >= value[order])]
+    for into, values in columns:
+        into[c, row[better], k[better]] = values[better]
 
 
 def _row(s: ieee.Situation | str) -> tuple[Any, ...]:
@@ -341,33 +575,3 @@ def _situation(network: Network, place: Place) -> ieee.Situation | str:
         size = ieee.Enclosure(box.height_mm, box.width_mm, box.depth_mm)
     distance = place.working_distance_mm
     return ieee.Situation(node.nominal_voltage_v, box.electrode_configuration, box.gap_mm, distance, size)
-
-
-def _behind_ups(network: Network, node_id: str) -> bool:
-    return any(e.kind == "ups" and e.ends[-1] == node_id for e in network.at_node[node_id])
-
-
-def fault_working(model: NodalModel, fault: Fault) -> dict[str, Any]:
-    """What the working shows of the fault: impedance, X/R, who contributes and on which way, with their data."""
-    shown = sorted(((e.tag, ka) for e, ka in fault.contributions), key=lambda c: -c[1])
-    fed = {e.tag: e for e, _ in fault.contributions}
-    network, circuit = model.network, model.circuit
-    return {
-        "bolted_fault_current_ka": fault.bolted_fault_current_ka,
-        "voltage_v": fault.node.nominal_voltage_v,
-        "resistance_pu": fault.z_pu.real,
-        "reactance_pu": fault.z_pu.imag,
-        "x_r": fault.x_r if math.isfinite(fault.x_r) else None,
-        "contributions_ka": {tag: ka for tag, ka in shown if ka > 1e-6},
-        "source_data": {tag: inputs(network, fed[tag], circuit) for tag, ka in shown if ka > 1e-6},
-        "path": [
-            {
-                "tag": s.element.tag,
-                "share_ka": s.current_ka,
-                "at_voltage_v": s.at_voltage_v,
-                "data": inputs(network, s.element, circuit) if s.element.kind in ("transformer", *SERIES) else {},
-            }
-            for s in sorted(fault.shares.values(), key=lambda s: -s.current_ka * s.at_voltage_v)
-            if s.current_ka * s.at_voltage_v > 0.02 * fault.bolted_fault_current_ka * fault.node.nominal_voltage_v
-        ],
-    }

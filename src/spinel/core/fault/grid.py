@@ -22,8 +22,8 @@ class Grid:
         self.index: dict[str, int] = {n: i for i, n in enumerate(self.names)}
         found: list[Branch] = []
         for e in network.elements:
-            if e.kind not in CONVERTERS:
-                found += [b for b in branches_of(network, "nominal", e) if b.a in self.index]
+            if e.kind not in CONVERTERS or e.kind == "ups":
+                found += [b for b in branches_of(network, "nominal", e) if b.a in self.index and _whole(network, e)]
         for branch in found:
             if branch.b not in self.index:
                 # the middle of a three-winding transformer, at the voltage of its second winding
@@ -42,6 +42,7 @@ class Grid:
         #: the enclosure of each node, by its place in the network's list; -1 for none
         self.box = np.array([boxes.get(_enclosure(network, n), -1) for n in self.names], dtype=np.intp)
         self._switches = [(i, b) for i, b in enumerate(found) if b.element.kind in SWITCHING]
+        self._bypasses = [(i, b.element.id) for i, b in enumerate(found) if b.element.kind == "ups"]
         self._z: dict[str, np.ndarray] = {"nominal": np.array([b.z_pu for b in found], dtype=complex)}
 
     def closed(self, circuit: Circuit) -> np.ndarray:
@@ -50,6 +51,8 @@ class Grid:
         for i, branch in self._switches:
             joined = circuit.closed[branch.element.id]
             conducts[i] = bool(joined) and (branch.a, branch.b) in joined
+        for i, element_id in self._bypasses:
+            conducts[i] = element_id in circuit.bypass
         return conducts
 
     def z_pu(self, circuit: Circuit) -> np.ndarray:
@@ -62,6 +65,12 @@ class Grid:
 
     def _distinct(self) -> list[Element]:
         return list({e.id: e for e in self.elements}.values())
+
+
+def _whole(network: Network, e: Element) -> bool:
+    """A UPS has a bypass only between AC nodes of one voltage."""
+    kinds = {(network.node[n].nominal_voltage_v, network.node[n].current) for n in e.ends}
+    return e.kind != "ups" or (len(kinds) == 1 and len(e.ends) == 2)
 
 
 def _enclosure(network: Network, name: str) -> str:

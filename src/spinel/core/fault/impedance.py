@@ -147,7 +147,9 @@ def per_kva(e: Element) -> float:
     return BASE_MVA * 1000 / (e.rated_kva or math.inf)
 
 
-FEEDERS = ("source", "generator", "motor", "inverter", "shore_connection")
+FEEDERS = ("source", "generator", "motor", "inverter", "shore_connection", "ups")
+#: A reactance that nobody recorded, after the moment for which one is: the current may be next to nothing.
+UNKNOWN_PU = 1e4
 
 
 def injections(network: Network, circuit: Circuit, feeders: Sequence[Element]) -> list[Injection]:
@@ -155,9 +157,11 @@ def injections(network: Network, circuit: Circuit, feeders: Sequence[Element]) -
     found = []
     for e in feeders:
         z, sustained = _source_pu(e, circuit)
-        node = next((n for n in e.ends if network.node[n].current == "ac"), None)
+        # a UPS feeds what is behind it
+        ends = e.ends[-1:] if e.kind == "ups" else e.ends
+        node = next((n for n in ends if network.node[n].current == "ac"), None)
         if z is not None and node is not None:
-            found.append(Injection(e, node, z, sustained))
+            found.append(Injection(e, node, z * circuit.scaled.get(e.id, 1), sustained))
     return found
 
 
@@ -171,14 +175,29 @@ def _source_pu(e: Element, circuit: Circuit) -> tuple[complex | None, bool]:
     if e.id not in circuit.running:
         return None, True
     if e.kind == "generator":
-        slow = e.id in circuit.transient and e.xd_transient_pu
-        reactance = e.xd_transient_pu if slow else e.xd_subtransient_pu
-        return of_reactance((reactance or 0) * own, e.x_r or 0), True
+        return of_reactance(generator_pu(e, circuit) * own, e.x_r or 0), True
     if e.kind == "motor":
         return of_reactance((e.xd_subtransient_pu or 0) * own / e.motors, e.x_r or 0), False
-    if e.kind in ("inverter", "shore_connection"):
+    if e.kind == "ups" and (e.id in circuit.bypass or not e.rated_kva or not e.fault_multiple):
+        return None, True
+    if e.kind in ("inverter", "shore_connection", "ups"):
         return complex(0, own / (e.fault_multiple or math.inf)), True
     return None, True
+
+
+def generator_pu(e: Element, circuit: Circuit) -> float:
+    """The reactance of a generator in a circuit, per unit on its own kVA."""
+    if e.id in circuit.reactance:
+        return circuit.reactance[e.id]
+    if e.id in circuit.transient:
+        return e.xd_transient_pu or UNKNOWN_PU
+    return e.xd_subtransient_pu or UNKNOWN_PU
+
+
+def ceases_s(e: Element) -> float:
+    """After how many seconds a source stops feeding a fault of itself; infinite where nothing says so."""
+    found = e.fault_for_s if e.kind == "ups" else e.fault_cease_s
+    return math.inf if found is None else found
 
 
 def inputs(network: Network, e: Element, circuit: Circuit) -> dict[str, float]:
@@ -192,13 +211,15 @@ def inputs(network: Network, e: Element, circuit: Circuit) -> dict[str, float]:
         return found | ({"at_c": ohms.at_c} if ohms.at_c is not None else {})
     names: tuple[str, ...] = {
         "source": ("fault_mva_min", "x_r_min") if e.id in circuit.weak else ("fault_mva_max", "x_r_max"),
-        "generator": (
-            "rated_kva", "xd_transient_pu" if e.id in circuit.transient else "xd_subtransient_pu", "x_r"
-        ),
+        "generator": ("rated_kva", "x_r"),
         "transformer": ("rated_kva", "impedance_pct", "impedance_13_pct", "impedance_23_pct", "x_r"),
         "motor": ("rated_kva", "xd_subtransient_pu", "x_r", *(("motors",) if e.motors > 1 else ())),
     }.get(e.kind, ("rated_kva", "fault_multiple"))  # fmt: skip
     found = {n: getattr(e, n) for n in names if getattr(e, n) is not None}
+    if e.kind == "generator":
+        found |= {"xd_pu": generator_pu(e, circuit)}
+    if e.id in circuit.scaled:
+        found |= {"times_weaker": abs(circuit.scaled[e.id])}
     if e.kind == "transformer":
         found |= {n: getattr(e, n) for n in ("tap_pct",) if getattr(e, n)}
         if e.tolerance_pct and circuit.level != NOMINAL:

@@ -93,10 +93,10 @@ class Solution:
     def _fold(self) -> None:
         """Admittance of what hangs below each node, itself included, leaves first."""
         parent = self.laterals.parent
-        self._seen_from_parent = np.zeros(self.passive.size, dtype=complex)
+        self.seen_from_parent = np.zeros(self.passive.size, dtype=complex)
         for child in self.laterals.rounds:
             y = self.y_below[child] / (1 + self.z_child[child] * self.y_below[child]) * self.seen[child] ** 2
-            self._seen_from_parent[child] = y
+            self.seen_from_parent[child] = y
             np.add.at(self.y_below, parent[child], y)
 
     @cached_property
@@ -130,7 +130,7 @@ class Solution:
         self.drive[core] = 1 / np.diagonal(self.core_z)
         self.root = np.arange(self.passive.size)
         for child in reversed(self.laterals.rounds):
-            above = (self.drive[parent[child]] - self._seen_from_parent[child]) / self.seen[child] ** 2
+            above = (self.drive[parent[child]] - self.seen_from_parent[child]) / self.seen[child] ** 2
             grown = 1 + self.z_child[child] * above
             self.y_up[child] = above / grown
             self.up[child] = 1 / (self.seen[child] * grown)

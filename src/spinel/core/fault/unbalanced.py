@@ -133,7 +133,7 @@ class _ZeroNetwork:
             self._branches(joined, complex(e.r0_ohm, e.x0_ohm) / base)
         elif e.id in self.feeding:
             self._machine(e)
-        elif e.kind not in CONVERTERS:
+        elif e.kind not in CONVERTERS or joined:
             self._branches(joined, CLOSED_PU)
 
     def _branches(self, joined: tuple[tuple[int, int], ...], z: complex) -> None:

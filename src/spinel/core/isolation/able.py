@@ -8,7 +8,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from spinel.core.hazard import Hazard, Study
+from spinel.core.hazard import Study
 from spinel.core.network.document import NEVER_ISOLATING, SWITCHING, Element
 
 
@@ -54,30 +54,16 @@ def figures(study: Study, element: Element) -> Figures:
 
 
 def _figures(study: Study, element: Element) -> Figures:
-    volts = [study.network.node[end].nominal_voltage_v for end in element.ends]
-    sides = [("line_side", volts[0]), ("feeder", volts[-1])] if len(volts) > 1 else [("bus", volts[0])]
-    # an end below the threshold, as of a control supply, is no reason to lack a figure
-    high = [side for side, v in sides if v >= study.profile.threshold_v] or [side for side, _ in sides]
-    seen = [study.hazard(element.id, side) for side in high]
-    lacking = next((h for h in seen if h.no_figure and not h.below_threshold and not _unfed(h)), None)
-    lacking = lacking or (seen[0] if all(h.no_figure for h in seen) else None)
-    worst: Hazard = max(seen, key=lambda h: h.energy_cal_cm2 or 0.0)
-    widest = max(seen, key=lambda h: h.boundary_mm or 0.0)
-    barricade = max((h.barricade_in for h in seen if h.barricade_in is not None), default=None)
-    below = all(h.below_threshold for h in seen)
-    kit = worst.kit if lacking is None else None
+    """Nothing is chosen for a switching step: the worst over all sides of its device."""
+    worst = study.hazard(element.id)
+    kit = worst.kit
     return Figures(
-        worst.voltage_v, worst.current, None if lacking else worst.energy_cal_cm2, worst.working_distance_mm,
-        None if lacking else widest.boundary_mm, barricade,
-        worst.approach.limited_fixed_mm, worst.approach.restricted_mm,
+        worst.voltage_v, worst.current, worst.energy_cal_cm2, worst.working_distance_mm,
+        worst.boundary_mm, worst.barricade_in, worst.approach.limited_fixed_mm, worst.approach.restricted_mm,
         kit.arc_rating_cal_cm2 if kit else None, kit.level if kit else "", worst.glove,
-        lacking.no_figure if lacking else "", below, any(h.beyond_ceiling for h in seen), study.ceiling_cal_cm2,
-        worst.energy.case if worst.energy and not lacking else "",
+        worst.no_figure, worst.below_threshold, worst.beyond_ceiling, study.ceiling_cal_cm2,
+        worst.energy.case if worst.energy else "",
     )  # fmt: skip
-
-
-def _unfed(hazard: Hazard) -> bool:
-    return hazard.no_figure == "no source feeds it in any recorded case"
 
 
 def can_isolate(e: Element) -> bool:

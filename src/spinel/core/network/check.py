@@ -18,15 +18,18 @@ import networkx as nx
 from spinel.core.errors import DocumentError, Problem, show
 from spinel.core.network.document import (
     CONVERTERS,
+    CURVES,
     FORMAT,
     ONE_END,
-    VERSION,
+    SWITCHING,
     Element,
     Network,
     read_network,
 )
 from spinel.core.network.ratings import position_fits, positions_of, rating_problems
 from spinel.core.network.schema import schema
+from spinel.core.network.upgrade import RELEASED, upgraded
+from spinel.core.protection.times import quickest_s
 
 
 def parse(text: str) -> dict[str, Any]:
@@ -54,21 +57,81 @@ def parse(text: str) -> dict[str, Any]:
 
 
 def accept(data: dict[str, Any]) -> Network:
-    """The network that an acceptable document describes, or DocumentError with all its problems."""
+    """The network that an acceptable document describes, of any released version, or DocumentError with all its
+    problems: those of shape, of identities, and of whatever part makes enough sense to be looked at further."""
     if data.get("format") != FORMAT:
         raise DocumentError([Problem("document", "format", show(data.get("format")), f"must be {FORMAT!r}")])
-    if data.get("version") != VERSION or isinstance(data.get("version"), bool):
+    if data.get("version") not in RELEASED or isinstance(data.get("version"), bool):
+        versions = " and ".join(map(str, RELEASED))
         raise DocumentError(
-            [Problem("document", "version", show(data.get("version")), f"this Spinel reads version {VERSION}")]
+            [Problem("document", "version", show(data.get("version")), f"this Spinel reads versions {versions}")]
         )
-    problems = _shape(data) or _identities(data)
+    data = upgraded(data)
+    problems = _shape(data)
+    sound, gone = _sound(data, problems) if problems else (data, set[str]())
+    if sound is not None:
+        more = [*_identities(sound), *_sense(_joinable(sound), whole=not gone)]
+        # what only leans on a record that is wrong itself is not reported a second time
+        problems += [p for p in more if p.value not in gone and p.element not in gone and p not in problems]
     if problems:
         raise DocumentError(problems)
-    network = read_network(data)
-    problems = [*_joints(network), *rating_problems(network), *_voltages(network), *_cases(network)]
-    if problems:
-        raise DocumentError(problems)
-    return network
+    return read_network(data)
+
+
+def _sound(data: dict[str, Any], problems: list[Problem]) -> tuple[dict[str, Any] | None, set[str]]:
+    """The document without the records that have a problem of shape, so that the others are looked at in the same run,
+    and the ids and tags that went with them; None where too little is left to look at."""
+    groups = ("nodes", "enclosures", "elements", "cases")
+    lists = all(isinstance(data.get(g), list) for g in groups) and isinstance(data.get("site"), dict)
+    if not lists or any(p.element in ("document", "site") for p in problems):
+        return None, set()
+    whole = schema()["properties"]
+    validators = {g: jsonschema.Draft202012Validator(whole[g]["items"]) for g in groups}
+    good = {g: [r for r in data[g] if validators[g].is_valid(r)] for g in groups}
+    bad = [r for g in groups for r in data[g] if isinstance(r, dict) and r not in good[g]]
+    gone = {str(r[k]) for r in bad for k in ("id", "tag") if k in r}
+    return (data | good if good["nodes"] and good["elements"] and good["cases"] else None), gone or {"?"}
+
+
+def _joinable(data: dict[str, Any]) -> Network | None:
+    """The network of what hangs together by its identities; None when nothing does."""
+    nodes = {n["id"] for n in data["nodes"]}
+    boxes = {b["id"] for b in data["enclosures"]}
+    elements = [e for e in data["elements"] if all(end in nodes for end in e["ends"])]
+    whole = [{k: v for k, v in n.items() if k != "enclosure" or v in boxes} for n in data["nodes"]]
+    return read_network(data | {"elements": elements, "nodes": whole}) if elements else None
+
+
+def _sense(network: Network | None, whole: bool) -> list[Problem]:
+    """Problems of what the records say together; ends that lead nowhere only where no record was left out."""
+    if network is None:
+        return []
+    joints = _joints(network) if whole else []
+    return [*joints, *rating_problems(network), *_voltages(network), *_compartments(network), *_cases(network)]
+
+
+def warnings_of(network: Network) -> list[str]:
+    """What is accepted and should be looked at: times within a cycle, generators whose decay is not recorded."""
+    cycle = 1 / network.site.frequency_hz
+    found = []
+    for e in network.elements:
+        for name in CURVES:
+            curve = getattr(e, name)
+            quickest = quickest_s(curve) if curve is not None else math.inf
+            if quickest < cycle:
+                found.append(f"{e.tag}: {name} clears in {quickest * 1000:.3g} ms, within one cycle: check that it can")
+        if e.kind == "generator":
+            lacking = [n for n in ("xd_transient_pu", "td_transient_s", "xd_sync_pu") if getattr(e, n) is None]
+            if e.excitation_support_multiple:
+                lacking = [n for n in lacking if n != "xd_sync_pu"]
+            if lacking:
+                found.append(
+                    f"{e.tag}: {', '.join(lacking)} not recorded: what it feeds alone has a figure only where a device "
+                    "is known to clear before its current falls, or escape is clear"
+                )
+        if e.kind == "ups" and not (e.rated_kva and e.fault_multiple):
+            found.append(f"{e.tag}: rated_kva and fault_multiple not recorded: nothing behind it has a figure")
+    return found
 
 
 def _shape(data: dict[str, Any]) -> list[Problem]:
@@ -195,14 +258,64 @@ def _voltages(network: Network) -> list[Problem]:
     return problems
 
 
+def _compartments(network: Network) -> list[Problem]:
+    """Every node of an enclosure with compartments stands in one of them; devices and barriers name what is there."""
+    problems = []
+    for box in network.enclosures:
+        if not box.compartments:
+            problems += [Problem(box.id, "barriers", show(list(g)), "compartments to be between") for g in box.barriers]
+            continue
+        inside = [n.id for n in network.in_enclosure[box.id]]
+        listed = [n for c in box.compartments for n in c.nodes]
+        names = [c.id for c in box.compartments]
+        problems += [Problem(box.id, "compartments.id", n, "given once") for n in dict.fromkeys(names) if names.count(n) > 1]
+        for n in dict.fromkeys((*inside, *listed)):
+            if n not in inside:
+                problems.append(Problem(box.id, "compartments.nodes", n, "a node of this enclosure"))
+            elif listed.count(n) != 1:
+                problems.append(Problem(box.id, "compartments.nodes", n, "in one compartment, and in one only"))
+        tags = [t for c in box.compartments for t in c.devices]
+        for t in dict.fromkeys(tags):
+            device = network.by_tag.get(t)
+            if device is None or device.kind not in SWITCHING or not set(device.ends) & set(inside):
+                allowed = "the tag of a switching device with an end in this enclosure"
+                problems.append(Problem(box.id, "compartments.devices", t, allowed))
+            elif tags.count(t) > 1:
+                problems.append(Problem(box.id, "compartments.devices", t, "its body in one compartment only"))
+        for group in box.barriers:
+            for room in group:
+                if room not in names or group.count(room) > 1:
+                    problems.append(Problem(box.id, "barriers", room, "ids of compartments of this enclosure, each once"))
+    return problems
+
+
+def _state_fits(e: Element, said: dict[str, str]) -> str:
+    """What is wrong with what a case says of a source; empty when nothing is."""
+    state = said.get("state")
+    allowed = ("inverter", "battery", "bypass") if e.kind == "ups" else ("running", "stopped")
+    if state is not None and state not in allowed:
+        return f"state: one of {', '.join(allowed)}"
+    if said.get("reactance") is not None and e.kind != "generator":
+        return "reactance: only of a generator"
+    if said.get("reactance") == "transient" and e.xd_transient_pu is None:
+        return "reactance: its xd_transient_pu is not recorded"
+    if said.get("strength") is not None and e.kind != "source":
+        return "strength: only of a utility source"
+    return ""
+
+
 def _cases(network: Network) -> list[Problem]:
     problems = []
+    counts = Counter(c.name for c in network.cases)
+    problems += [Problem(n, "name", n, "each case by a name of its own") for n, c in counts.items() if c > 1]
     for case in network.cases:
         for name, tags in (("sources", case.sources), ("positions", case.positions), ("settings", case.settings)):
             for tag, value in tags.items():
                 element = network.by_tag.get(tag)
                 if element is None:
                     problems.append(Problem(case.id, f"{name}.{tag}", tag, "the tag of an element"))
+                elif name == "sources" and (wrong := _state_fits(element, dict(value))):  # type: ignore[arg-type]
+                    problems.append(Problem(case.id, f"sources.{tag}", show(value), wrong))
                 elif name == "positions" and not position_fits(element, str(value)):
                     problems.append(Problem(case.id, f"{name}.{tag}", show(value), positions_of(element)))
                 elif name == "settings" and element.maintenance_curve is None:

@@ -16,7 +16,10 @@ from spinel.core.network.now import NEVER_SEEN, DeviceNow
 class Circuit:
     """``closed``: element id to the pairs of its nodes that it joins. ``uncertain``: joined only because unknown.
 
-    ``level``: impedances taken for a maximum, minimum or nominal fault level (core/fault/impedance).
+    ``level``: impedances taken for a maximum, minimum or nominal fault level (core/fault/impedance). ``scaled``: by
+    what the impedance of a source is multiplied, where it lies between strongest and weakest. ``reactance``: of a
+    generator at a moment of its decay, per unit. ``bypass``: UPS on their bypass; the others feed by their inverter.
+    ``case``: the document's case, whose strengths and moments have names of their own.
     """
 
     name: str
@@ -27,6 +30,10 @@ class Circuit:
     maintenance: frozenset[str] = frozenset()
     level: str = "maximum"
     uncertain: frozenset[str] = frozenset()
+    scaled: Mapping[str, complex] = field(default_factory=dict)
+    reactance: Mapping[str, float] = field(default_factory=dict)
+    bypass: frozenset[str] = frozenset()
+    case: str = ""
     note: str = field(default="", compare=False)
 
 
@@ -36,10 +43,13 @@ def in_case(network: Network, case: Case) -> Circuit:
     for e in network.switches:
         closed[e.id] = joined(e, case.positions.get(e.tag, e.normal_position))
     running, weak, transient = set(network.normally_running), set(), set()
+    bypass = {e.id for e in network.elements if e.kind == "ups" and e.normal_state == "bypass"}
     for tag, said in case.sources.items():
         e = network.by_tag[tag]
         if "state" in said:
-            (running.add if said["state"] == "running" else running.discard)(e.id)
+            (running.discard if said["state"] == "stopped" else running.add)(e.id)
+        if e.kind == "ups" and "state" in said:
+            (bypass.add if said["state"] == "bypass" else bypass.discard)(e.id)
         if said.get("strength") == "minimum":
             weak.add(e.id)
         if said.get("reactance") == "transient":
@@ -47,8 +57,9 @@ def in_case(network: Network, case: Case) -> Circuit:
     maintenance = {network.by_tag[tag].id for tag, said in case.settings.items() if said == "maintenance"}
     level = case.impedances or ("minimum" if weak else "maximum")
     return Circuit(
-        case.name, closed, frozenset(running), frozenset(weak), frozenset(transient), frozenset(maintenance), level
-    )
+        case.name, closed, frozenset(running), frozenset(weak), frozenset(transient), frozenset(maintenance), level,
+        bypass=frozenset(bypass), case=case.name,
+    )  # fmt: skip
 
 
 def at_present(network: Network, now: Mapping[str, DeviceNow]) -> Circuit:
@@ -66,7 +77,10 @@ def at_present(network: Network, now: Mapping[str, DeviceNow]) -> Circuit:
     for element_id, device in now.items():
         if device.running is not None:
             (running.add if device.running else running.discard)(element_id)
-    return Circuit("as found now", closed, frozenset(running), uncertain=frozenset(uncertain))
+    bypass = frozenset(e.id for e in network.elements if e.kind == "ups" and e.normal_state == "bypass")
+    return Circuit(
+        "as found now", closed, frozenset(running), uncertain=frozenset(uncertain), bypass=bypass, case="as found now"
+    )
 
 
 def operated(network: Network, before: Circuit, e: Element, device: DeviceNow) -> Circuit:

@@ -12,10 +12,11 @@ from functools import cached_property
 from typing import Any
 
 from spinel.core.errors import NotFound
+from spinel.core.network.upgrade import VERSION, upgraded
 from spinel.core.protection.curve_files import read_curve
 from spinel.core.protection.curves import Curve
 
-FORMAT, VERSION = "spinel-network", 1
+FORMAT = "spinel-network"
 
 #: Kinds that open and close, and so join their ends or not.
 SWITCHING = ("breaker", "switch", "disconnector", "fuse", "contactor", "transfer_switch")
@@ -67,8 +68,21 @@ class AuxiliarySupply:
 
 
 @dataclass(frozen=True)
+class Compartment:
+    """A space inside an enclosure: the nodes whose terminals are in it, and tags of the devices whose bodies are."""
+
+    id: str
+    name: str
+    nodes: tuple[str, ...]
+    devices: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
 class Enclosure:
-    """``escape_clear`` and ``line_terminals_separated`` absent mean no."""
+    """``escape_clear`` absent means no. Without ``compartments`` it is one space.
+
+    ``barriers``: groups of compartments, each shut off from every other of its group; what no group names is open.
+    """
 
     id: str
     name: str
@@ -79,7 +93,8 @@ class Enclosure:
     electrode_configuration: str | None = None
     gap_mm: float | None = None
     working_distance_mm: float | None = None
-    line_terminals_separated: bool = False
+    compartments: tuple[Compartment, ...] = ()
+    barriers: tuple[tuple[str, ...], ...] = ()
     escape_clear: bool = False
     auxiliary_supplies: tuple[AuxiliarySupply, ...] = ()
 
@@ -128,8 +143,16 @@ class Element:
     motors: int = 1
     xd_subtransient_pu: float | None = None
     xd_transient_pu: float | None = None
+    #: generator: how its current falls, and what excitation keeps up (times rated current, for so long)
+    xd_sync_pu: float | None = None
+    td_subtransient_s: float | None = None
+    td_transient_s: float | None = None
+    excitation_support_multiple: float | None = None
+    excitation_support_s: float | None = None
     fault_multiple: float | None = None
     fault_cease_s: float | None = None
+    #: UPS: how long its inverter feeds a fault before it gives up or goes to bypass
+    fault_for_s: float | None = None
     resistance_ohm: float | None = None
     reactance_ohm: float | None = None
     r0_ohm: float | None = None
@@ -261,7 +284,7 @@ class Network:
     @cached_property
     def normally_running(self) -> frozenset[str]:
         """Ids of elements that run unless somebody says otherwise."""
-        return frozenset(e.id for e in self.elements if (e.normal_state or "running") == "running")
+        return frozenset(e.id for e in self.elements if e.normal_state != "stopped")
 
     def get(self, element_id: str) -> Element:
         """The element, or NotFound."""
@@ -281,7 +304,8 @@ class Network:
 
 
 def read_network(data: Mapping[str, Any]) -> Network:
-    """A Network from a document that schema.py and check.py have accepted."""
+    """A Network from a document that schema.py and check.py have accepted, of any released version."""
+    data = upgraded(data)
     return Network(
         site=Site(**data["site"]),
         nodes=tuple(Node(**n) for n in data["nodes"]),
@@ -293,7 +317,12 @@ def read_network(data: Mapping[str, Any]) -> Network:
 
 def _read_enclosure(data: Mapping[str, Any]) -> Enclosure:
     supplies = tuple(AuxiliarySupply(**s) for s in data.get("auxiliary_supplies", ()))
-    return Enclosure(**{**data, "auxiliary_supplies": supplies})
+    rooms = tuple(
+        Compartment(c["id"], c["name"], tuple(c["nodes"]), tuple(c.get("devices", ())))
+        for c in data.get("compartments", ())
+    )
+    barriers = tuple(tuple(group) for group in data.get("barriers", ()))
+    return Enclosure(**{**data, "auxiliary_supplies": supplies, "compartments": rooms, "barriers": barriers})
 
 
 _TUPLES = ("ends", "runs_parallel_with", "stored_energy", "rated_voltages_v", "zone", "restrained_by")

@@ -9,6 +9,7 @@ from spinel.core.errors import InputError, Problem, show
 from spinel.core.network.document import CURVES, NEVER_ISOLATING, SWITCHING, Element, Network
 from spinel.core.network.windings import windings
 from spinel.core.protection.curves import UnitCurve, check_curve
+from spinel.core.protection.times import quickest_s
 from spinel.core.tables.conductors import conductor
 
 #: A rated winding voltage further from its node's nominal voltage than this is taken for a mistake.
@@ -40,7 +41,26 @@ def _element(network: Network, e: Element) -> Iterator[Problem]:
         yield from _series(network, e)
     if e.kind == "transformer":
         yield from _transformer(network, e)
+    if e.normal_state is not None:
+        allowed = ("inverter", "battery", "bypass") if e.kind == "ups" else ("running", "stopped")
+        if e.normal_state not in allowed:
+            yield Problem(e.tag, "normal_state", show(e.normal_state), f"one of {', '.join(allowed)}")
+    if e.kind == "generator":
+        yield from _generator(e)
     yield from _curves(network, e)
+
+
+def _generator(e: Element) -> Iterator[Problem]:
+    """Reactances rise from subtransient to synchronous, time constants likewise; support comes with its duration."""
+    rising = ("xd_subtransient_pu", "xd_transient_pu", "xd_sync_pu")
+    known = [(n, v) for n in rising if (v := getattr(e, n)) is not None]
+    for (_, less), (name, more) in zip(known, known[1:], strict=False):
+        if not more >= less:
+            yield Problem(e.tag, name, show(more), f"at or above {less:g} per unit, the reactance before it")
+    if e.td_subtransient_s is not None and e.td_transient_s is not None and not e.td_transient_s > e.td_subtransient_s:
+        yield Problem(e.tag, "td_transient_s", show(e.td_transient_s), f"above td_subtransient_s, {e.td_subtransient_s:g} s")
+    if (e.excitation_support_multiple is None) != (e.excitation_support_s is None):
+        yield Problem(e.tag, "excitation_support_s", show(e.excitation_support_s), "support and its duration come together")
 
 
 def _series(network: Network, e: Element) -> Iterator[Problem]:
@@ -107,6 +127,11 @@ def _curves(network: Network, e: Element) -> Iterator[Problem]:
             continue
         try:
             check_curve(curve)
+            least = 0.25 / network.site.frequency_hz
+            if quickest_s(curve) < least:
+                raise InputError(
+                    "clearing time", quickest_s(curve), f"from {least * 1000:.3g} ms, a quarter of a cycle: nothing clears sooner"
+                )
             if name != "zone_curve" and isinstance(curve, UnitCurve) and curve.principle != "definite":
                 raise InputError(
                     "principle", curve.principle, "sees only its own zone: give it as zone_curve, with a zone"

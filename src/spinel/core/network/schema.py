@@ -50,6 +50,8 @@ _ELEMENT_NUMBERS: dict[str, Quantity] = {
     "z0_z1": q.RATIO, "impedance_13_pct": q.IMPEDANCE_PCT, "impedance_23_pct": q.IMPEDANCE_PCT, "tap_pct": q.TAP_PCT,
     "tolerance_pct": q.TOLERANCE_PCT, "z0_pct": q.IMPEDANCE_PCT, "neutral_ohm": q.RESISTANCE_OHM,
     "x2_pu": q.REACTANCE_PU, "x0_pu": q.REACTANCE_PU, "r0_ohm": q.RESISTANCE_OHM, "x0_ohm": q.REACTANCE_OHM,
+    "xd_sync_pu": q.REACTANCE_PU, "td_subtransient_s": q.SECONDS, "td_transient_s": q.SECONDS,
+    "excitation_support_multiple": q.MULTIPLE, "excitation_support_s": q.SECONDS, "fault_for_s": q.SECONDS,
     "ohms_at_c": q.CONDUCTOR_C, "hot_c": q.CONDUCTOR_C,
 }  # fmt: skip
 _FLAGS = (
@@ -136,7 +138,7 @@ def _element() -> dict[str, Any]:
         "name": {"type": "string", "maxLength": 80}, "location": {"type": "string", "maxLength": 80},
         "size": {"type": "string", "maxLength": 40},
         "normal_position": _choice("open", "closed", "normal", "emergency", "off"),
-        "normal_state": _choice("running", "stopped"),
+        "normal_state": _choice("running", "stopped", "inverter", "battery", "bypass"),
         "runs_parallel_with": _list(_TAG),
         "stored_energy": _list(_choice("electrical", "spring", "pressure", "gravity")),
         "curve": _curve(), "maintenance_curve": _curve(), "zone_curve": _curve(),
@@ -163,12 +165,15 @@ def _enclosure() -> dict[str, Any]:
          "source": _TEXT, "isolated_by": _TAG},
         ("name", "voltage_v", "current", "source"),
     )  # fmt: skip
+    compartment = _object({"id": _ID, "name": _TEXT, "nodes": _list(_ID), "devices": _list(_TAG)},
+                          ("id", "name", "nodes"))  # fmt: skip
     side = number(q.ENCLOSURE_SIDE_MM)
     return _object(
         {"id": _ID, "name": _TEXT, "equipment_class": _choice(*EQUIPMENT_CLASSES), "height_mm": side,
          "width_mm": side, "depth_mm": side, "electrode_configuration": _choice(*CONFIGURATIONS),
          "gap_mm": number(q.GAP_MM), "working_distance_mm": number(q.WORKING_DISTANCE_MM),
-         "line_terminals_separated": _FLAG, "escape_clear": _FLAG, "auxiliary_supplies": _list(supply)},
+         "compartments": _list(compartment, 1), "barriers": _list(_list(_ID, 2), 1),
+         "escape_clear": _FLAG, "auxiliary_supplies": _list(supply)},
         ("id", "name", "equipment_class"),
     )  # fmt: skip
 
@@ -182,7 +187,7 @@ def schema() -> dict[str, Any]:
         ("id", "nominal_voltage_v", "current"),
     )  # fmt: skip
     settings = {
-        "state": _choice("running", "stopped"),
+        "state": _choice("running", "stopped", "inverter", "battery", "bypass"),
         "strength": _choice("maximum", "minimum"),
         "reactance": _choice("subtransient", "transient"),
     }

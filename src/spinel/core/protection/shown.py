@@ -1,16 +1,17 @@
-"""The clearing of one arc as it is shown: each device on the way, its share and time, and who was passed over."""
+"""The clearing of one arc as it is shown: each device on the way, its share and time at the start, who was passed over."""
 
 from __future__ import annotations
 
 import math
 from collections.abc import Iterator
 from dataclasses import dataclass
+from typing import Any
 
-import numpy as np
-
-from spinel.core.fault.nodal import Fault
+from spinel.core.fault.impedance import inputs
+from spinel.core.fault.nodal import Fault, NodalModel
+from spinel.core.network.document import PROTECTIVE, SERIES
 from spinel.core.protection.believed import Device
-from spinel.core.protection.clearing import Clearing, Places
+from spinel.core.protection.opening import Opening
 from spinel.core.protection.times import clearing as time_of
 
 #: A device that carries less than this part of the fault is not shown.
@@ -19,7 +20,8 @@ LEAST = 1e-6
 
 @dataclass(frozen=True)
 class DeviceTime:
-    """One device on the way: its share of the arcing current (A) and its total clearing time (s, None: never)."""
+    """One device on the way: its share of the arcing current at the start (A), its total clearing time at that share
+    (s, None: never)."""
 
     tag: str
     element_id: str
@@ -40,54 +42,47 @@ class ArcClearing:
 
 
 def show_clearing(
-    clearing: Clearing, place: Places, fault: Fault, row: int, time_s: float, by: str, uncleared: tuple[str, ...]
+    opening: Opening, i: int, fault: Fault, row: int, part: float, time_s: float, by: int, uncleared: tuple[str, ...]
 ) -> ArcClearing:
-    """``place``: one place; ``row``: full or reduced current; the rest as the computation found it."""
-    part = float(place.part[row, 0])
+    """``i``: the place; ``row``: full or reduced current; ``part``: arcing over bolted current at the start; ``by``:
+    branch of the model, or source counted down from -2."""
+    model = opening.model
     devices, passed = [], []
-    for branch, amps in _on_the_way(clearing, place, fault):
-        e = clearing.model.grid.elements[clearing.model.branches[branch]]
-        reason = clearing.trusted.reasons.get(branch)
-        if clearing.doubts(np.array([branch]), place.doubted)[0]:
-            passed.append((e.tag, "in the enclosure of the arc, line terminals not separated"))
+    last: DeviceTime | None = None
+    for branch, amps in _on_the_way(opening, i, fault):
+        e = model.grid.elements[model.branches[branch]]
+        reason = opening.trusted.reasons.get(branch)
+        if opening.is_doubted(i, branch):
+            passed.append((e.tag, "worked on, or in a compartment that is opened"))
         elif reason is not None:
             passed.append((e.tag, reason))
         else:
-            held = _held(clearing, place, branch, row)
-            devices.append(_timed(clearing.trusted.devices[branch], amps * part, int(_box(clearing, place)), held))
-    for i, number in enumerate(clearing.sources):
-        e = clearing.model.injections[number].element
-        if math.isfinite(clearing.cease_s[i]):
+            held = opening.is_held(i, row, branch)
+            devices.append(_timed(opening.trusted.devices[branch], amps * part, int(opening.box[i]), held))
+            last = devices[-1] if branch == by else last
+    for n, number in enumerate(opening.ladder.sources):
+        e = model.injections[number].element
+        if math.isfinite(opening.cease_s[n]):
             ka = next(c for s, c in fault.contributions if s.id == e.id)
-            how = "ceases to feed, maker's certificate"
-            devices.append(DeviceTime(e.tag, e.id, ka * 1000 * part, float(clearing.cease_s[i]), how))
+            if ka > fault.bolted_fault_current_ka * LEAST:
+                how = "ceases to feed, maker's certificate"
+                devices.append(DeviceTime(e.tag, e.id, ka * 1000 * part, float(opening.cease_s[n]), how))
+                last = devices[-1] if by == -2 - n else last
     devices.sort(key=lambda d: (d.time_s is None, d.time_s or 0.0))
-    last = next((d for d in devices if d.tag == by), None)
     end = time_s if math.isfinite(time_s) else None
     return ArcClearing(end, last if end is not None else None, uncleared, tuple(devices), tuple(passed))
 
 
-def _on_the_way(clearing: Clearing, place: Places, fault: Fault) -> Iterator[tuple[int, float]]:
+def _on_the_way(opening: Opening, i: int, fault: Fault) -> Iterator[tuple[int, float]]:
     """Protective devices between the place and sources, with their share of the bolted current in A."""
-    model, solution = clearing.model, clearing.model.solution
-    steps, _ = solution.climb(place.at)
+    model = opening.model
     least = fault.bolted_fault_current_ka * LEAST
-    way = [int(solution.laterals.branch[node[0]]) for _, node, _ in steps]
-    core = [int(j) for j in solution.inside]
+    way = [int(b) for b in opening.ways.branch[:, i] if b >= 0]
+    core = [int(j) for j in model.solution.inside]
     for branch in (*way, *core):
-        if branch in clearing.trusted.devices or branch in clearing.trusted.reasons:
-            ka = fault.shares[model.grid.elements[model.branches[branch]].id].current_ka
-            if ka > least:
-                yield branch, ka * 1000
-
-
-def _held(clearing: Clearing, place: Places, branch: int, row: int) -> bool:
-    device = clearing.trusted.devices[branch]
-    return not device.interlocked or bool(clearing.restrained(device, place, np.array([0]))[row, 0])
-
-
-def _box(clearing: Clearing, place: Places) -> int:
-    return int(clearing.model.grid.box[place.at[0]])
+        e = model.grid.elements[model.branches[branch]]
+        if e.kind in PROTECTIVE and fault.shares[e.id].current_ka > least:
+            yield branch, fault.shares[e.id].current_ka * 1000
 
 
 def _timed(device: Device, amps: float, box: int, held: bool) -> DeviceTime:
@@ -99,3 +94,31 @@ def _timed(device: Device, amps: float, box: int, held: bool) -> DeviceTime:
         return DeviceTime(device.element.tag, device.element.id, amps, None, "its relay does not cover this enclosure")
     best = min(found, key=lambda c: math.inf if c.time_s is None else c.time_s)
     return DeviceTime(device.element.tag, device.element.id, amps, best.time_s, best.how)
+
+
+def fault_working(model: NodalModel, fault: Fault) -> dict[str, Any]:
+    """What the working shows of the fault: impedance, X/R, who contributes and on which way, with their data."""
+    shown = sorted(((e.tag, ka) for e, ka in fault.contributions), key=lambda c: -c[1])
+    fed = {e.tag: e for e, _ in fault.contributions}
+    network, circuit = model.network, model.circuit
+    least = 0.02 * fault.bolted_fault_current_ka * fault.node.nominal_voltage_v
+    return {
+        "bolted_fault_current_ka": fault.bolted_fault_current_ka,
+        "voltage_v": fault.node.nominal_voltage_v,
+        "resistance_pu": fault.z_pu.real,
+        "reactance_pu": fault.z_pu.imag,
+        "x_r": fault.x_r if math.isfinite(fault.x_r) else None,
+        "contributions_ka": {tag: ka for tag, ka in shown if ka > 1e-6},
+        "source_data": {tag: inputs(network, fed[tag], circuit) for tag, ka in shown if ka > 1e-6},
+        "path": [
+            {
+                "tag": s.element.tag,
+                "share_ka": s.current_ka,
+                "at_voltage_v": s.at_voltage_v,
+                "data": inputs(network, s.element, circuit) if s.element.kind in ("transformer", *SERIES) else {},
+            }
+            for s in sorted(fault.shares.values(), key=lambda s: -s.current_ka * s.at_voltage_v)
+            if s.current_ka * s.at_voltage_v > least
+        ],
+    }
+

@@ -100,6 +100,11 @@ def ground_clearing(curve: Curve, ground_current_a: float) -> Clearing:
     return Clearing(time, f"ground, {curve.ground_pickup_a:g} A, {curve.ground_delay_s:g} s")
 
 
+def quickest_s(curve: Curve) -> float:
+    """The shortest total clearing time that a curve gives at any current, s."""
+    return float(times_s(curve, 1e9, restrained=False))
+
+
 def along(points: Points, current: Any) -> Any:
     """Time on a line of points, straight on log-log axes; infinite below the first, the last time beyond the last."""
     amps = np.asarray(current, dtype=float)

@@ -85,3 +85,28 @@ def glove_class(voltage_v: float, current: str) -> str:
             return name
     last = GLOVE_CLASSES[-1][1 if current == "ac" else 2]
     raise OutOfRange("voltage_v", voltage_v, f"glove classes end at {last:,} V {current}: work with other means")
+
+
+@dataclass(frozen=True)
+class Shock:
+    """One voltage that a person may be exposed to, with its own boundaries and glove class."""
+
+    voltage_v: float
+    current: str
+    approach: Approach
+    glove: str | None
+
+
+def shock_of(voltage_v: float, current: str, threshold_v: float = 50) -> Shock:
+    """A voltage with its boundaries and gloves; no gloves below the threshold or where no class covers it.
+
+    >>> shock_of(250, "dc").approach.avoid_contact
+    True
+    """
+    glove = None
+    if voltage_v >= threshold_v:
+        try:
+            glove = glove_class(voltage_v, current)
+        except OutOfRange:
+            glove = None
+    return Shock(voltage_v, current, approach(voltage_v, current, threshold_v), glove)

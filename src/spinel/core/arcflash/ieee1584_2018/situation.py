@@ -62,6 +62,10 @@ class ArcCurrents:
     reduced_arcing_current_ka: Number
 
 
+#: Bolted fault currents that the model covers, by: is it at or below 600 V?
+LEAST_KA, MOST_KA = {True: 0.5, False: 0.2}, {True: 106.0, False: 65.0}
+
+
 @dataclass(frozen=True)
 class Energy:
     """Energy and boundary of one arcing current over one duration, with the intermediate energies."""
@@ -86,8 +90,7 @@ def check(situation: Situation, bolted_fault_current_ka: float) -> list[str]:
     low = NOMINAL_VOLTAGE_V.check(s.voltage_v, "voltage_v") <= 600
     _within("voltage_v", s.voltage_v, 208, 15_000, "V")
     BOLTED_FAULT_CURRENT_KA.check(bolted_fault_current_ka)
-    least_ka, most_ka = (0.5, 106.0) if low else (0.2, 65.0)
-    _within("bolted_fault_current_ka", bolted_fault_current_ka, least_ka, most_ka, "kA")
+    _within("bolted_fault_current_ka", bolted_fault_current_ka, LEAST_KA[low], MOST_KA[low], "kA")
     GAP_MM.check(s.gap_mm)
     least_mm, most_mm = (6.35, 76.2) if low else (19.05, 254.0)
     _within("gap_mm", s.gap_mm, least_mm, most_mm, "mm")

@@ -1,0 +1,191 @@
+"""The curves of many devices as arrays, so that the times of any devices at any currents are read in one pass.
+
+Every part of a curve is a band: from its pickup on, time = max(floor, a / (x^p - q) + b), x = min(I / ref, cap). The
+bands of a device stand in the order in which they are tried; each belongs to an element that keeps its own count of
+how far it has come (instantaneous, short time, long time or inverse, relay of a zone). Total clearing, slow edge: the
+same times as ``times`` gives, which the tests hold against each other.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from spinel.core.protection.believed import Device
+from spinel.core.protection.curves import (
+    Curve,
+    FixedTime,
+    FuseCurve,
+    RelayCurve,
+    ThermalMagneticCurve,
+    TripCurve,
+    UnitCurve,
+)
+from spinel.core.protection.relays import inverse
+
+#: Elements of a device: three of its own curve, in order of priority, and the relay of its zone.
+FIRST, SECOND, THIRD, ZONE = 0, 1, 2, 3
+ELEMENTS = 4
+#: A short time with zone interlock has two bands: which applies depends on being held.
+ALWAYS, HELD, FREE = 0, 1, 2
+
+
+@dataclass(frozen=True)
+class _Band:
+    element: int
+    pickup: float
+    b: float
+    a: float = 0.0
+    p: float = 1.0
+    q: float = 0.0
+    ref: float = 1.0
+    floor: float = 0.0
+    cap: float = math.inf
+    when: int = ALWAYS
+
+
+def _bands_of(curve: Curve) -> list[_Band]:
+    if isinstance(curve, TripCurve):
+        return _trip(curve)
+    if isinstance(curve, RelayCurve):
+        return _relay(curve)
+    if isinstance(curve, ThermalMagneticCurve):
+        return _thermal(curve)
+    if isinstance(curve, FuseCurve):
+        return _fuse(curve)
+    if isinstance(curve, UnitCurve):
+        return [_Band(FIRST, curve.pickup_a * _slow(curve.tolerance_pct), curve.operating_s + curve.breaker_s)]
+    assert isinstance(curve, FixedTime)
+    return [_Band(FIRST, 0.0, curve.clearing_s)]
+
+
+def _slow(tolerance_pct: float) -> float:
+    return 1 + tolerance_pct / 100
+
+
+def _trip(c: TripCurve) -> list[_Band]:
+    slow, found = _slow(c.tolerance_pct), []
+    if c.instantaneous_a is not None:
+        found.append(_Band(FIRST, c.instantaneous_a * slow, c.instantaneous_clearing_s))
+    if c.short_pickup_a is not None and c.short_delay_s is not None:
+        pickup, flat = c.short_pickup_a * slow, c.short_delay_s * slow
+        ramp = flat * (10 * c.long_pickup_a) ** 2 if c.short_i2t else 0.0
+        own = _Band(SECOND, pickup, 0.0 if ramp else flat, a=ramp, p=2.0, floor=flat if ramp else 0.0)
+        if c.interlock_delay_s is None:
+            found.append(own)
+        else:
+            found.append(_Band(SECOND, pickup, c.interlock_delay_s * slow, when=FREE))
+            found.append(_Band(**{**own.__dict__, "when": HELD}))
+    long = c.long_delay_s * (6 * c.long_pickup_a) ** 2 * slow
+    found.append(_Band(THIRD, c.long_pickup_a * slow, 0.0, a=long, p=2.0, floor=c.instantaneous_clearing_s))
+    return found
+
+
+def _relay(c: RelayCurve) -> list[_Band]:
+    slow, found = _slow(c.tolerance_pct), []
+    if c.instantaneous_a is not None:
+        found.append(_Band(FIRST, c.instantaneous_a * slow, c.instantaneous_s + c.breaker_s))
+    how, pickup = inverse(c.standard, c.curve), c.pickup_a * slow
+    part = c.dial * slow
+    found.append(_Band(SECOND, math.nextafter(pickup, math.inf), how.b * part + c.breaker_s, a=how.a * part, p=how.p,
+                       q=1.0, ref=pickup, cap=c.flat_above))  # fmt: skip
+    return found
+
+
+def _thermal(c: ThermalMagneticCurve) -> list[_Band]:
+    slow = _slow(c.tolerance_pct)
+    pickup = c.rated_a * slow
+    return [
+        _Band(FIRST, c.magnetic_a * slow, c.magnetic_clearing_s),
+        _Band(SECOND, math.nextafter(pickup, math.inf), 0.0, a=c.seconds_at_3x * 8, p=2.0, q=1.0, ref=pickup,
+              floor=c.magnetic_clearing_s),
+    ]  # fmt: skip
+
+
+def _fuse(c: FuseCurve) -> list[_Band]:
+    """One element whose bands are the stretches between points, the highest currents first."""
+    last = c.points[-1]
+    found = [_Band(FIRST, last[0], last[1])]
+    for (i1, t1), (i2, t2) in reversed(list(zip(c.points, c.points[1:], strict=False))):
+        slope = math.log(t1 / t2) / math.log(i2 / i1)
+        found.append(_Band(FIRST, i1, 0.0, a=t1, p=slope, ref=i1, floor=last[1]))
+    return found
+
+
+class Bands:
+    """The bands of devices; ``times`` reads them. ``boxes``: how many enclosures there are, for relays of zones."""
+
+    def __init__(self, devices: Sequence[Device], boxes: int):
+        rows: list[_Band] = []
+        start, count = [], []
+        for d in devices:
+            own = list(_bands_of(d.curve)) if d.curve is not None else []
+            if d.zone_curve is not None:
+                own += [_Band(**{**b.__dict__, "element": ZONE}) for b in _bands_of(d.zone_curve)]
+            start.append(len(rows))
+            count.append(len(own))
+            rows += own
+        self.start, self.count = np.array(start, dtype=np.intp), np.array(count, dtype=np.intp)
+        self.most = max(count, default=0)
+        names = ("pickup", "a", "b", "p", "q", "ref", "floor", "cap")
+        self._of = {n: np.array([getattr(r, n) for r in rows]) for n in names}
+        self._element = np.array([r.element for r in rows], dtype=np.int8)
+        self._when = np.array([r.when for r in rows], dtype=np.int8)
+        #: does the relay of its zone look at arcs in each enclosure? Column 0: no enclosure.
+        self.zone_of = {i: np.isin(np.arange(-1, boxes), list(d.zone)) for i, d in enumerate(devices) if d.zone_curve}
+        self.interlocked = np.array([d.interlocked for d in devices], dtype=bool)
+
+    def times(self, device: np.ndarray, amps: np.ndarray, box: np.ndarray, held: np.ndarray) -> np.ndarray:
+        """Total clearing times (elements, entries) in s; infinite where an element does not pick up.
+
+        ``device`` -1: none. No element of a lower priority is quicker than one above it that has picked up.
+        """
+        return self.times_and_bands(device, amps, box, held)[0]
+
+    def times_and_bands(
+        self, device: np.ndarray, amps: np.ndarray, box: np.ndarray, held: np.ndarray
+    ) -> tuple[np.ndarray, np.ndarray]:
+        """The times, and which band gives each (numbered from 1 over all devices; 0: none)."""
+        found = np.full((ELEMENTS, len(device)), np.inf)
+        bands = np.zeros((ELEMENTS, len(device)), dtype=np.int32)
+        least = np.zeros(len(device))
+        counts = np.where(device >= 0, self.count[device] if len(self.count) else 0, 0)
+        for b in range(self.most):
+            at = np.flatnonzero(counts > b)
+            if not len(at):
+                break
+            row = self.start[device[at]] + b
+            current, when, element = amps[at], self._when[row], self._element[row]
+            applies = current >= self._of["pickup"][row]
+            if when.any():
+                applies &= (when == ALWAYS) | ((when == HELD) == held[at])
+            if self.zone_of:
+                applies &= (element != ZONE) | self._zoned(device[at], box[at])
+            at, row, current, element = at[applies], row[applies], current[applies], element[applies]
+            time = self._time(row, current)
+            own = element != ZONE
+            time[own] = np.maximum(time[own], least[at[own]])
+            least[at[own]] = np.maximum(least[at[own]], time[own])
+            # the first band of an element that applies is its time
+            new = np.isinf(found[element, at])
+            found[element[new], at[new]], bands[element[new], at[new]] = time[new], row[new] + 1
+        return found, bands
+
+    def _time(self, row: np.ndarray, current: np.ndarray) -> np.ndarray:
+        of = self._of
+        time: np.ndarray = of["b"][row].copy()
+        some = np.flatnonzero(of["a"][row] > 0)
+        at = row[some]
+        x = np.minimum(current[some] / of["ref"][at], of["cap"][at])
+        time[some] += of["a"][at] / np.maximum(x ** of["p"][at] - of["q"][at], 1e-300)
+        return np.maximum(time, of["floor"][row])
+
+    def _zoned(self, device: np.ndarray, box: np.ndarray) -> np.ndarray:
+        found = np.zeros(len(device), dtype=bool)
+        for i, seen in self.zone_of.items():
+            mine = device == i
+            found[mine] = seen[box[mine] + 1]
+        return found

@@ -1,0 +1,128 @@
+"""The models of all situations of a network, which devices may be counted on in each, and arcs followed through them.
+
+Made once for a study; models, cores and the curves of devices are shared by everything that is asked of it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from functools import cached_property
+
+import numpy as np
+
+from spinel.core.fault.grid import Grid
+from spinel.core.fault.impedance import ceases_s
+from spinel.core.fault.ladder import Ladder
+from spinel.core.fault.nodal import BLOCK, NodalModel
+from spinel.core.network.circuit import Circuit
+from spinel.core.network.document import PROTECTIVE, Network
+from spinel.core.network.scenes import Family, families
+from spinel.core.protection.bands import Bands
+from spinel.core.protection.believed import Believed, Device, believed
+from spinel.core.protection.duty import Duty, duty_checks
+from spinel.core.protection.opening import Arcing, Opening, Sites
+
+
+class Trusted:
+    """``families`` of the document, or of the present state; ``duty`` of the devices that are counted on in them."""
+
+    def __init__(self, network: Network, present: Circuit | None = None, grid: Grid | None = None):
+        self.network, self.grid = network, grid or Grid(network)
+        self.families: tuple[Family, ...] = families(network, present, self.grid)
+        self._models: dict[tuple[int, int], NodalModel] = {}
+        self._ladders: dict[int, Ladder] = {}
+        self._known: dict[tuple[str, bool], Device] = {}
+        self._believed: dict[int, Believed] = {}
+
+    def model(self, family: int, corner: int) -> NodalModel:
+        """The model of one corner of a family."""
+        key = (family, corner)
+        if key not in self._models:
+            self._models[key] = NodalModel(self.network, self.families[family].corners[corner], self.grid)
+        return self._models[key]
+
+    @cached_property
+    def strongest(self) -> list[NodalModel]:
+        """The strongest corner of each family, decayed generators left out: what duty is judged on."""
+        return [self.model(f, 0) for f, family in enumerate(self.families) if family.after is None]
+
+    @cached_property
+    def duty(self) -> Mapping[str, Duty]:
+        return duty_checks(self.network, self.strongest)
+
+    def ladder(self, family: int, corner: int) -> Ladder:
+        return self.ladder_of(self.model(family, corner))
+
+    def ladder_of(self, model: NodalModel) -> Ladder:
+        if id(model) not in self._ladders:
+            self._ladders[id(model)] = Ladder(model)
+        return self._ladders[id(model)]
+
+    @cached_property
+    def bands(self) -> tuple[Bands, dict[int, int]]:
+        """The curves of every device in either setting, and the number of each there by its identity."""
+        boxes = {e.id: i for i, e in enumerate(self.network.enclosures)}
+        for e in self.network.elements:
+            if e.kind not in PROTECTIVE or not self.duty[e.id].adequate:
+                continue
+            for maintained in (False, True):
+                curve = e.maintenance_curve if maintained else e.curve
+                if curve is not None or e.zone_curve is not None:
+                    self._known[e.id, maintained] = Device(e, curve, e.zone_curve, frozenset(boxes[z] for z in e.zone))
+        devices = list(self._known.values())
+        return Bands(devices, len(boxes)), {id(d): i for i, d in enumerate(devices)}
+
+    def believed(self, model: NodalModel) -> Believed:
+        if id(model) not in self._believed:
+            _ = self.bands
+            self._believed[id(model)] = believed(model, self.duty, self._known)
+        return self._believed[id(model)]
+
+    def opening(self, family: int, corner: int, sites: Sites, arcing: Arcing) -> Opening:
+        """Arcs at some places in one corner of a family."""
+        return self._opening(self.model(family, corner), sites, arcing)
+
+    def special(self, circuit: Circuit, sites: Sites, arcing: Arcing) -> tuple[NodalModel, Opening]:
+        """A circuit of its own, as for one strength between the corners."""
+        model = NodalModel(self.network, circuit, self.grid)
+        self._keep.append(model)
+        return model, self._opening(model, sites, arcing)
+
+    @cached_property
+    def _keep(self) -> list[NodalModel]:
+        """Models are known by their identity, which must not be used again while one is remembered."""
+        return []
+
+    def _opening(self, model: NodalModel, sites: Sites, arcing: Arcing) -> Opening:
+        bands, numbers = self.bands
+        ladder, trusted = self.ladder_of(model), self.believed(model)
+        ceases = np.array([ceases_s(model.injections[i].element) for i in ladder.sources], dtype=float)
+        found = Opening(ladder, trusted, bands, numbers, sites, ceases)
+        for branch, device in trusted.devices.items():
+            if device.interlocked and device.element.restrained_by:
+                found.held[branch] = self._held(found, device, arcing)
+        return found
+
+    def _held(self, opening: Opening, device: Device, arcing: Arcing) -> np.ndarray:
+        """Is an interlocked device held back at the start, by current and place (2, places)? Where nothing feeds: yes."""
+        model, at = opening.model, opening.sites.at
+        held = np.ones((2, len(at)), dtype=bool)
+        asked = np.flatnonzero(model.sustained[at])
+        elements = model.grid.elements
+        branches = [i for t in device.element.restrained_by for i, k in enumerate(model.branches)
+                    if elements[k] is self.network.by_tag[t]]  # fmt: skip
+        for start in range(0, len(asked), BLOCK):
+            some = asked[start : start + BLOCK]
+            drops = model.solution.drops(at[some])
+            amps, _ = model.solution.branch_currents(drops, np.array(branches, dtype=np.intp))
+            amps = np.abs(amps) * model.grid.base_ka[model.solution.passive.a[branches]][:, None] * 1000
+            least = [max(d.restrains_from_a() if (d := opening_device(self, model, b)) else 0.0, 1.0) for b in branches]
+            for row in (0, 1):
+                part = arcing(some, np.full(len(some), row), model.bolted[at[some]])
+                held[row, some] = (amps * part >= np.array(least)[:, None]).any(axis=0)
+        return held
+
+
+def opening_device(trusted: Trusted, model: NodalModel, branch: int) -> Device | None:
+    """The believed device at a branch of a model, if any."""
+    return trusted.believed(model).devices.get(branch)
