@@ -20,7 +20,7 @@ from spinel.actions.acting import SYSTEM, Act, Actor
 from spinel.core.arcflash import cases as arcflash_cases
 from spinel.core.errors import SpinelError
 from spinel.core.hazard import Study
-from spinel.core.network.check import accept, parse
+from spinel.core.network.check import accept, parse, warnings_of
 from spinel.core.network.schema import schema
 from spinel.core.people import ROLES
 from spinel.core.profile import profile
@@ -224,6 +224,8 @@ def network_check(file: IO[str]) -> None:
     """Check a document; every problem names element, field, value and what is allowed."""
     found = accept(parse(file.read()))
     click.echo(f"acceptable: {len(found.elements)} elements, {len(found.nodes)} nodes, {len(found.cases)} cases")
+    for warning in warnings_of(found):
+        click.echo(f"look at {warning}")
 
 
 @network_group.command("import")

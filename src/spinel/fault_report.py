@@ -29,7 +29,7 @@ def fault_report(network: Network, tag: str, case: str | None = None) -> Iterato
     found = model.fault(node)
     ka, x_r = found.bolted_fault_current_ka, found.x_r
     where = f"{tag}, node {node}, {found.node.nominal_voltage_v:g} V"
-    yield f"{where}, case {chosen.name} ({model.circuit.level} fault level)"
+    yield f"{where}, case {chosen.name} ({_taken(network, model)})"
     yield f"three-phase bolted fault current  {ka:.3f} kA symmetrical rms, X/R {x_r:.2f}  ({SOURCE})"
     yield f"  first half cycle                {_asymmetrical(ka, x_r)}"
     other = fault_currents(model, node)
@@ -41,6 +41,16 @@ def fault_report(network: Network, tag: str, case: str | None = None) -> Iterato
         if share > ka * 1e-4:
             yield f"  {e.tag:<16}  {share:.3f} kA"
     yield from _by_hand(model, node)
+
+
+def _taken(network: Network, model: NodalModel) -> str:
+    """Which strength of supply and which impedances were taken: two things, and a case may mix them."""
+    sources = [e for e in network.elements if e.kind == "source"]
+    weak = [e.tag for e in sources if e.id in model.circuit.weak]
+    strength = "supply at maximum" if not weak else "supply at minimum" if len(weak) == len(sources) else (
+        f"{', '.join(weak)} at minimum, the rest at maximum")  # fmt: skip
+    level = {"maximum": "cold conductors, tolerance taken off", "minimum": "hot conductors, tolerance added"}
+    return f"{strength if sources else 'no utility'}; {level.get(model.circuit.level, 'nominal impedances')}"
 
 
 def _asymmetrical(ka: float, x_r: float) -> str:

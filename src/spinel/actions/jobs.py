@@ -10,12 +10,14 @@ from spinel.actions import box, network
 from spinel.actions.acting import Act, Actor, work
 from spinel.core.canonical import canonical
 from spinel.core.errors import InputError, NotAllowed, NotFound, Refusal, Stale
-from spinel.core.hazard import TOUCHES, Hazard
+from spinel.core.hazard import Hazard
+from spinel.core.isolation.around import around
 from spinel.core.network.document import Element
-from spinel.core.permit.decision import Decision, check_answers, decide, required_facts
+from spinel.core.network.sides import Reach
+from spinel.core.permit.decision import Decision, check_answers, decide, never_dead, required_facts
 from spinel.core.permit.justification import Justification, justification
 from spinel.core.permit.life import ENDED
-from spinel.core.permit.tasks import Task, task
+from spinel.core.permit.tasks import Task, effective_reach, reaches_for, task
 from spinel.core.protection.duty import Duty
 from spinel.core.switching.life import ENDED as PROGRAM_ENDED
 from spinel.core.switching.order import ISOLATION, RESTORATION
@@ -60,7 +62,9 @@ class JobLine:
 
 @dataclass(frozen=True)
 class JobView:
-    """A job with its decision as the figures are now."""
+    """A job with its decision as the figures are now. ``reach``: what its task reaches; ``sides``: what it may choose
+    from, the worst first, each with its figures; ``worst``: the figures where nothing better is chosen. ``isolable``:
+    can the equipment be made dead at all?"""
 
     number: str
     title: str
@@ -69,6 +73,10 @@ class JobView:
     element: Element | None
     task: Task
     touches: str
+    reach: Reach | None
+    sides: tuple[Hazard, ...]
+    worst: Hazard | None
+    isolable: bool
     facts: Mapping[str, str]
     questions: tuple[str, ...]
     claim: Justification
@@ -89,10 +97,10 @@ class JobView:
 def start(act: Act, element_id: str, task_id: str, title: str, touches: str) -> str:
     """Open a job on an element with a shipped task. Returns its number."""
     _need(act.actor, "start")
-    network.site().network.get(element_id)
+    element = network.site().network.get(element_id)
     chosen = task(task_id)
     title = _title(title)
-    _check_touches(touches)
+    touches = effective_reach(chosen, element, touches).code
     with work(act) as unit:
         if unit.done:
             return unit.done.partition(":")[2]
@@ -130,11 +138,6 @@ def _title(text: str) -> str:
     return text
 
 
-def _check_touches(touches: str) -> None:
-    if touches not in TOUCHES:
-        raise InputError("touches", touches, "one of " + ", ".join(TOUCHES.values()))
-
-
 def answer(
     act: Act, number: str, version: int, facts: Mapping[str, str], claim_id: str, statement: str, touches: str
 ) -> Decision:  # fmt: skip
@@ -142,7 +145,6 @@ def answer(
     _need(act.actor, "answer")
     check_answers(facts)
     justification(claim_id)
-    _check_touches(touches)
     if len(statement) > 2000:
         raise InputError("statement", statement, "at most 2000 characters")
     with work(act) as unit:
@@ -153,7 +155,9 @@ def answer(
                     "permits freeze what they were signed on", "A permit of this job is signed or in force.",
                     "Cancel that permit first; then the facts can be answered anew.",
                 )  # fmt: skip
-            kept = {k: v for k, v in facts.items() if v}
+            kept = {k: v.strip() for k, v in facts.items() if v.strip()}
+            element = network.site().network.get(job.element_id)
+            touches = effective_reach(task(job.task_id), element, touches).code
             _save(
                 act, job, version, facts=canonical(kept), justification=claim_id, statement=statement.strip(),
                 touches=touches,
@@ -237,11 +241,22 @@ def decision_of(job: Job, distance_mm: float | None = None) -> tuple[Decision, H
     """Decision, hazard and duty check of a stored job as the figures are now."""
     here = network.site()
     chosen = task(job.task_id)
-    hazard = here.study.hazard(job.element_id, job.touches, distance_mm)
-    duty = here.study.duty.get(job.element_id)
+    element = here.network.get(job.element_id)
+    hazard = here.study.hazard(element.id, reach_of(here, job).code, distance_mm)
+    duty = here.study.duty.get(element.id)
     claim = justification(job.justification)
-    decision = decide(chosen, hazard, json.loads(job.facts), claim, job.statement, here.profile, duty)
+    near = around(here.network, element) if never_dead(element) else None
+    decision = decide(chosen, hazard, json.loads(job.facts), claim, job.statement, here.profile, duty, near)
     return decision, hazard, duty
+
+
+def reach_of(here: network.Site, job: Job) -> Reach:
+    """What the task of a job reaches at its equipment; an end that a revision took away counts as not chosen."""
+    element = here.network.get(job.element_id)
+    try:
+        return effective_reach(task(job.task_id), element, job.touches)
+    except InputError:
+        return effective_reach(task(job.task_id), element, "")
 
 
 def _job(number: str) -> Job:
@@ -269,12 +284,18 @@ def _view(job: Job) -> JobView:
     element = here.network.element.get(job.element_id)
     chosen, claim = task(job.task_id), justification(job.justification)
     facts = json.loads(job.facts)
-    decision = hazard = duty = None
+    decision = hazard = duty = reach = worst = None
+    sides: tuple[Hazard, ...] = ()
     if element is not None:
         decision, hazard, duty = decision_of(job)
+        reach = reach_of(here, job)
+        allowed = {r.code for r in reaches_for(chosen, element)}
+        sides = tuple(h for h in here.study.sides(element.id) if h.touches in allowed)
+        worst = here.study.hazard(element.id) if len(sides) > 1 else None
     permits = store.permits_of(job.id)
     return JobView(
-        job.number, job.title, job.state, job.version, element, chosen, job.touches, facts,
+        job.number, job.title, job.state, job.version, element, chosen, job.touches, reach, sides, worst,
+        element is not None and not never_dead(element), facts,
         required_facts(chosen, hazard) if hazard else (), claim, job.statement, hazard, duty, decision,
         _permit_lines(permits), _program_lines(job), _stages(job, decision, permits),
         job.requested_by.name, job.changed_by, job.changed_at, job.learnt, job.circuit_changed,

@@ -15,7 +15,7 @@ from spinel.core.canonical import canonical, digest
 from spinel.core.errors import InputError, NotAllowed, NotFound, Refusal
 from spinel.core.hazard import Hazard, Study
 from spinel.core.network.check import accept, parse
-from spinel.core.network.circuit import at_present
+from spinel.core.network.circuit import Circuit, at_present
 from spinel.core.network.document import SWITCHING, Element, Network, read_network
 from spinel.core.network.field import Field, fold_field
 from spinel.core.network.liveness import Liveness, liveness
@@ -26,6 +26,8 @@ from spinel.core.network.now import (
     NEVER_SEEN,
     DeviceNow,
 )
+from spinel.core.network.sides import reached_ends, read_reach
+from spinel.core.network.upgrade import upgraded
 from spinel.core.profile import Profile, profile
 from spinel.core.protection.duty import Duty
 from spinel.store import network as store
@@ -72,10 +74,11 @@ class Site:
 
 @dataclass(frozen=True)
 class Card:
-    """What the hazard card says of one element."""
+    """What the hazard card says of one element. ``sides``: every way of reaching it, the worst first."""
 
     element: Element
     hazard: Hazard
+    sides: tuple[Hazard, ...]
     state: str
     fed_by: tuple[str, ...]
     may_feed: tuple[str, ...]
@@ -116,12 +119,38 @@ def _field(revision_hash: str, last_event: int) -> Field:
     return fold_field(_network(revision_hash), store.events(last_event))
 
 
-@lru_cache(maxsize=16)
 def _study(revision_hash: str, last_event: int, ceiling: float) -> Study:
+    """The figures with the field as it was; events that move nothing share them."""
+    circuit = at_present(_network(revision_hash), _field(revision_hash, last_event).devices)
+    return _study_of(revision_hash, _Stands(circuit), ceiling)
+
+
+class _Stands:
+    """A circuit as the key of a cache: equal where the same devices are closed and the same sources run."""
+
+    def __init__(self, circuit: Circuit):
+        self.circuit = circuit
+        self._key = (tuple(sorted(circuit.closed.items())), circuit.running, circuit.bypass)
+
+    def __hash__(self) -> int:
+        return hash(self._key)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Stands) and self._key == other._key
+
+
+@lru_cache(maxsize=16)
+def _study_of(revision_hash: str, stands: _Stands, ceiling: float) -> Study:
+    shared = _document_study(revision_hash, ceiling)
+    return Study(shared.network, shared.profile, stands.circuit, shared.ceiling_cal_cm2, shared)
+
+
+@lru_cache(maxsize=4)
+def _document_study(revision_hash: str, ceiling: float) -> Study:
+    """The figures of the document's cases, which no event changes."""
     network = _network(revision_hash)
     practice = profile(network.site.profile)
-    circuit = at_present(network, _field(revision_hash, last_event).devices)
-    return Study(network, practice, circuit, min(ceiling, practice.ceiling_cal_cm2))
+    return Study(network, practice, None, min(ceiling, practice.ceiling_cal_cm2))
 
 
 def field_as_of(event_id: int) -> Field:
@@ -142,7 +171,7 @@ def last_event_id() -> int:
     return store.last_event_id()
 
 
-BEFORE_ROLLBACK += [_site.cache_clear, _field.cache_clear, _study.cache_clear]
+BEFORE_ROLLBACK += [_site.cache_clear, _field.cache_clear, _study_of.cache_clear]
 
 
 @lru_cache(maxsize=4)
@@ -161,15 +190,15 @@ def document_text(revision_hash: str) -> str:
     return text
 
 
-def card(element_id: str, touches: str = "feeder", working_distance_mm: float | None = None) -> Card:
-    """The hazard card of an element; a bus or other single-ended element has one side only."""
+def card(element_id: str, touches: str = "", working_distance_mm: float | None = None) -> Card:
+    """The hazard card of an element; where nothing is chosen, the worst over all its sides."""
     here = site()
     element = here.network.get(element_id)
     hazard = here.study.hazard(element_id, touches, working_distance_mm)
     fed_by, may_feed = here.liveness.sources_of(element)
     return Card(
-        element, hazard, here.state_of(element), fed_by, may_feed, also_inside(here.network, element),
-        here.device(element), here.study.duty.get(element.id),
+        element, hazard, tuple(here.study.sides(element_id, working_distance_mm)), here.state_of(element), fed_by,
+        may_feed, also_inside(here.network, element), here.device(element), here.study.duty.get(element.id),
     )  # fmt: skip
 
 
@@ -184,8 +213,7 @@ def also_inside(network: Network, element: Element) -> tuple[str, ...]:
 
 def equipment_class(network: Network, element: Element, touches: str) -> str:
     """Class of the enclosure that is opened; qualifications are held per class."""
-    end = element.ends[0] if touches == "line_side" else element.ends[-1]
-    node = network.node[end]
+    node = network.node[reached_ends(element, read_reach(element, touches))[-1]]
     box = network.enclosure.get(node.enclosure or "")
     return box.equipment_class if box else "control panel"
 
@@ -198,7 +226,8 @@ def publish(act: Act, text: str) -> tuple[int, list[str]]:
     act.actor.needs("coordinator", what="publish a network")
     data = parse(text)
     new = accept(data)
-    stored = canonical(data)
+    # what is published is of the present version; earlier revisions stay as they were stored
+    stored = canonical(upgraded(data))
     name = digest(stored)
     with work(act) as unit:
         latest = store.latest()

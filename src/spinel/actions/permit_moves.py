@@ -333,7 +333,12 @@ def _decided_so(permit: Permit, seen: PermitView) -> None:
     job = jobs.view(seen.job)
     c = seen.content
     same = c["facts"] == dict(job.facts) and c["justification"]["id"] == job.claim.id
-    if not (same and c["justification"]["statement"] == job.statement and c["touches"] == job.touches):
+    if not (
+        same
+        and c["justification"]["statement"] == job.statement
+        and job.reach is not None
+        and c["touches"] == job.reach.code
+    ):
         raise Refusal(
             "the permit says what the job says", "The job was answered anew after this permit was saved.",
             "Edit and save the permit: it takes the present answers.",

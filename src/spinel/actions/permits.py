@@ -17,6 +17,7 @@ from spinel.actions.signed import Record, Signed
 from spinel.core.canonical import canonical, content_hash
 from spinel.core.errors import InputError, NotFound, Refusal, Stale
 from spinel.core.hazard import Hazard, frozen
+from spinel.core.permit.justification import QUESTIONS, Justification
 from spinel.core.permit.life import ENDED, SIGNED, check_move, expired
 from spinel.core.permit.tasks import task
 from spinel.core.quantities import WORKING_DISTANCE_MM
@@ -213,9 +214,10 @@ def _content(job: Job, plan: Plan, draft_number: int) -> dict[str, Any]:
     here = network.site()
     element = here.network.get(job.element_id)
     chosen = task(job.task_id)
-    standard = here.study.hazard(element.id, job.touches).standard_distance_mm
+    reach = jobs.reach_of(here, job)
+    standard = here.study.hazard(element.id, reach.code).standard_distance_mm
     distance = plan.working_distance_mm if plan.working_distance_mm != standard else None
-    decision, hazard, _ = jobs.decision_of(job, distance)
+    decision, hazard, duty = jobs.decision_of(job, distance)
     if not decision.permit:
         remedy = decision.remedy or "No permit is needed."
         raise Refusal(f"decision: {decision.title.lower()}", decision.sentence, remedy)
@@ -236,20 +238,24 @@ def _content(job: Job, plan: Plan, draft_number: int) -> dict[str, Any]:
         "title": job.title,
         "equipment": {
             "id": element.id, "tag": element.tag, "name": element.name, "location": element.location,
-            "kind": element.kind_name, "voltage_v": here.network.voltage_of(element), "current": hazard.current,
-            "equipment_class": network.equipment_class(here.network, element, job.touches),
+            "kind": element.kind_name, "voltage_v": hazard.voltage_v, "current": hazard.current,
+            "equipment_class": network.equipment_class(here.network, element, reach.code),
         },
         "fed_by": list(fed_by),
         "may_feed": list(may_feed),
         "inside": list(network.also_inside(here.network, element)),
         "stored_energy": list(element.stored_energy),
         "state": here.state_of(element),
-        "touches": job.touches,
+        "touches": reach.code,
+        "reach": hazard.reach,
+        "worst_side": _worst_side(here.study.hazard(element.id, "", distance), hazard),
+        "duty": {"adequate": duty.adequate, "reason": duty.reason} if duty else None,
         "task": {"id": chosen.id, "name": chosen.name, "doors": chosen.doors},
         "facts": json.loads(job.facts),
         "steps": list(plan.steps),
         "practices": list(plan.practices),
-        "justification": {"id": claim.id, "claim": claim.claim, "statement": job.statement},
+        "justification": {"id": claim.id, "claim": claim.claim, "statement": job.statement,
+                          "answers": [[QUESTIONS[k].text, said] for k, said in _claimed(job, claim)]},
         "decision": {"outcome": decision.outcome, "sentence": decision.sentence, "rule": decision.rule,
                      "because": list(decision.because)},
         "hazard": frozen(hazard),
@@ -264,6 +270,20 @@ def _content(job: Job, plan: Plan, draft_number: int) -> dict[str, Any]:
         "revision": {"number": here.number, "hash": here.hash},
         "profile": here.profile.id,
     }  # fmt: skip
+
+
+def _worst_side(worst: Hazard, chosen: Hazard) -> dict[str, Any] | None:
+    """The figures where nothing better were chosen, kept beside those of the side that was; None: alike."""
+    if worst.energy_cal_cm2 == chosen.energy_cal_cm2 and not worst.no_figure:
+        return None
+    return {"energy_cal_cm2": worst.energy_cal_cm2, "boundary_mm": worst.boundary_mm, "no_figure": worst.no_figure,
+            "case": worst.energy.case if worst.energy else "", "needs": list(chosen.needs)}  # fmt: skip
+
+
+def _claimed(job: Job, claim: Justification) -> list[tuple[str, str]]:
+    """The answers behind a claim, a choice by its words."""
+    facts = json.loads(job.facts)
+    return [(k, dict(QUESTIONS[k].choices).get(facts[k], facts[k])) for k in claim.questions if k in facts]
 
 
 def _named(person_id: int, names: Mapping[int, str], name: str) -> dict[str, Any]:

@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING, Any
 
 from spinel.actions.acting import Unit
 from spinel.core.canonical import canonical, content_hash
-from spinel.core.errors import NotFound
+from spinel.core.errors import InputError, NotFound
 from spinel.core.hazard import frozen
 from spinel.core.network.circuit import at_present
 from spinel.core.network.document import Element
@@ -31,7 +31,8 @@ def figures_now(site: Site, content: dict[str, Any]) -> dict[str, float | None]:
     equipment, hazard = content["equipment"], content["hazard"]
     try:
         now = site.study.hazard(equipment["id"], content["touches"], hazard["working_distance_mm"])
-    except NotFound:
+    except (NotFound, InputError):
+        # the equipment or the side that it was issued for is no longer there
         return {}
     data = frozen(now)
     return {key: data[key] for key in FIGURES}
@@ -41,7 +42,7 @@ def worse(site: Site, content: dict[str, Any]) -> list[str]:
     """What is now exceeded, in words; empty when the frozen figures still cover the present."""
     now = figures_now(site, content)
     if not now:
-        return [f"{content['equipment']['tag']} is no longer in the network"]
+        return [f"{content['equipment']['tag']}, as it was reached, is no longer in the network"]
     return exceeds({key: content["hazard"][key] for key in FIGURES}, now)
 
 

@@ -128,13 +128,14 @@ class Study:
         shared: Study | None = None,
     ):  # fmt: skip
         self.network, self.profile, self.ceiling_cal_cm2 = network, profile, ceiling_cal_cm2
-        document = shared.parts[0] if shared is not None else Trusted(network)
-        self.parts = [document]
+        cap = profile.clearing_cap_s
+        document = shared.parts[0] if shared is not None else Trusted(network, cap)
+        self.parts: list[Trusted] = [document]
         if present is not None and not _known_case(network, present):
-            now = Trusted(network, present, document.grid)
+            now = Trusted(network, cap, present, document.grid)
             duty = duty_checks(network, [*document.strongest, *now.strongest])
             if any(document.duty[i].adequate != d.adequate for i, d in duty.items()):
-                document, shared = Trusted(network, grid=document.grid), None
+                document, shared = Trusted(network, cap, grid=document.grid), None
             now.duty = duty
             if shared is None:
                 document.duty = duty
@@ -217,17 +218,19 @@ class Study:
         for figures, which in asked:
             if why := figures.why_not(which):
                 return _Found(no_figure=why, seen_in=seen)
-        worst = [(j, f, *at) for f, which in asked for j, *at in f.worst(which, f.energy_j_cm2)]
+        worst = sorted(
+            ((f, at) for f, which in asked for at in f.worst(which, f.energy_j_cm2)), key=lambda w: -w[1].value
+        )[: 4 if places[0].working_distance_mm != distance_mm else 1]
         if not worst:
             return _Found(no_figure=NOT_FED, unfed=True)
-        worst = sorted(worst, key=lambda w: -w[0])[:4 if places[0].working_distance_mm != distance_mm else 1]
-        found = [f.explain(c, row, i, distance_mm=distance_mm) for _, f, c, row, i in worst]
-        energy = max(found, key=lambda f: f.energy.incident_energy_j_cm2)
-        _, f, c, row, i = max(
-            ((j, f, *at) for f, which in asked for j, *at in f.worst(which, f.boundary_mm)), key=lambda w: w[0]
-        )
-        same = (f, c, row, i) == worst[found.index(energy)][1:] and f.same_point(c, row, i)
-        boundary = energy if same else f.explain(c, row, i, boundary=True, distance_mm=distance_mm)
+        found = [f.explain(at.column, at.row, at.place, distance_mm=distance_mm) for f, at in worst]
+        most = max(range(len(found)), key=lambda n: found[n].energy.incident_energy_j_cm2)
+        energy = found[most]
+        f, wide = max(((f, at) for f, which in asked for at in f.worst(which, f.boundary_mm)), key=lambda w: w[1].value)
+        where = (wide.column, wide.row, wide.place)
+        of, tall = worst[most]
+        same = f is of and where == (tall.column, tall.row, tall.place) and f.same_point(*where)
+        boundary = energy if same else f.explain(*where, boundary=True, distance_mm=distance_mm)
         said = (w for figures, which in asked for k in which for w in figures.warnings[k])
         return _Found(energy, boundary, "", False, seen, tuple(dict.fromkeys((*said, *energy.warnings))))
 
@@ -293,8 +296,9 @@ class SiteFigures:
                 out = exposed(study.network, e, reach)
                 nodes = arc_nodes(study.network, out, study.profile.threshold_v)
                 distance = standard_distance(study.network, nodes)
-                for n in nodes if distance is not None else ():
-                    self.place.setdefault(Place(n.id, out.doubted, distance), len(self.place))
+                if distance is not None:
+                    for n in nodes:
+                        self.place.setdefault(Place(n.id, out.doubted, distance), len(self.place))
 
     @cached_property
     def figures(self) -> Figures:
@@ -365,7 +369,7 @@ def opened_nodes(network: Network, element: Element) -> list[Node]:
 
 
 def exposed_voltages(network: Network, element: Element, reach: Reach, out: Exposed) -> set[tuple[float, str]]:
-    """Every voltage and kind of current in the opened compartments, and at reached ends, auxiliary supplies included."""
+    """Every voltage and kind of current in the opened compartments and at reached ends, auxiliary supplies too."""
     nodes = dict.fromkeys((*out.opened, *out.nodes))
     found = {(network.node[n].nominal_voltage_v, network.node[n].current) for n in nodes}
     for box in opened_boxes(network, element, reach):

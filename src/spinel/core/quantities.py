@@ -101,3 +101,17 @@ REACTANCE_PU = _positive("reactance_pu", "Reactance", "per unit", 100)
 SHORT_DELAY_S = _positive("short_delay_s", "Delay", "s", 30)
 MULTIPLE = _positive("multiple", "Multiple of rated current", "", 100)
 CEILING_CAL_CM2 = _positive("ceiling_cal_cm2", "Energy above which nobody works live", "cal/cm²", 100)
+
+
+def shown_above(value: float, limit: float) -> str:
+    """A value above a limit, rounded up, with as many decimals as it takes to read as above it.
+
+    >>> shown_above(40.04, 40), shown_above(53.2, 40), shown_above(40.000004, 40)
+    ('40.1', '53.2', '40.1')
+    """
+    scale = 10
+    found = math.ceil(value * scale - 1e-6) / scale
+    while found <= limit and scale < 1e9:
+        scale *= 10
+        found = math.ceil(value * scale) / scale
+    return f"{found:g}" if scale > 10 else f"{found:.1f}"

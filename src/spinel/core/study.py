@@ -73,8 +73,8 @@ class SiteStudy:
     def rows(self, case: str | None = None) -> Iterator[dict[str, Any]]:
         """One row for each location, case and side, as ``spinel study`` writes them. ``case``: its id or its name.
 
-        ``case`` of a row names strength and moment too: those of its worst figure. NotFound for a case that the document
-        has not.
+        ``case`` of a row names strength and moment too: those of its worst figure. NotFound for a case that the
+        document has not.
         """
         read = _Read(self.figures)
         names = self._cases(case)

@@ -15,14 +15,27 @@ from spinel.demo import switching
 from spinel.demo.people import PASSWORD, PEOPLE, QUALIFIED
 from spinel.demo.site import document, element_id
 
-FLOOD = (
+FLOOD_SAID = (
     "EDP-1 feeds the tidal gate pumps. With the surge that is forecast the concourse floods within "
     "20 minutes of their stopping, with passengers below."
 )
-GANGWAY = (
+GANGWAY_SAID = (
     "The linkspan holds a vessel's ramp on pressure. Without MC1 the ramp sinks on to the deck in about "
     "15 minutes while foot passengers are aboard."
 )
+#: How each justification's own questions were answered.
+FLOOD = {"hazard_kind": "flooding", "hazard_named": "The tide rises into the concourse", "who_hurt": "Passengers below"}
+GANGWAY = {"hazard_kind": "fall", "hazard_named": "The ramp sinks on to the deck", "who_hurt": "Foot passengers aboard"}
+DARK = {"hazard_kind": "warning", "hazard_named": "Fender lights of both berths go out while a ferry makes fast",
+        "who_hurt": "The mooring crew"}  # fmt: skip
+SPILL = {"hazard_kind": "fire", "hazard_named": "Spilt fuel on a deck that can no longer be washed down",
+         "who_hurt": "The crew on that deck"}  # fmt: skip
+NO_OTHER_WAY = {"no_other_supply": "yes", "no_other_time": "yes", "no_temporary_supply": "yes",
+                "confirmed_by": "Piet Osei, works manager"}  # fmt: skip
+BUCKET = {"design_named": "Shutters of the bucket are driven from the live side", "design_confirmed": "yes",
+          "confirmed_by": "Piet Osei, works manager"}  # fmt: skip
+CELLS = {"design_named": "Cells are live at their own terminals", "design_confirmed": "yes",
+         "confirmed_by": "Piet Osei, works manager"}  # fmt: skip
 BY_DESIGN = "The bucket's stabs cannot be withdrawn with the bus dead: the shutters are driven from the live side."
 
 
@@ -80,10 +93,10 @@ def _walk_down(demo: Demo) -> None:
 
 
 def _start(demo: Demo, hours: float, tag: str, task_id: str, title: str, facts: dict[str, str], claim: str = "none",
-           statement: str = "", touches: str = "bus") -> str:  # fmt: skip
-    number = jobs.start(demo.act("maren", hours), element_id(tag), task_id, title, touches)
+           statement: str = "") -> str:  # fmt: skip
+    number = jobs.start(demo.act("maren", hours), element_id(tag), task_id, title, "")
     if facts or claim != "none":
-        jobs.answer(demo.act("maren", hours + 0.1), number, jobs.view(number).version, facts, claim, statement, touches)
+        jobs.answer(demo.act("maren", hours + 0.1), number, jobs.view(number).version, facts, claim, statement, "")
     return number
 
 
@@ -128,8 +141,8 @@ def _sign(demo: Demo, hours: float, number: str, workers: tuple[str, ...], until
 
 
 def _closed_permit(demo: Demo) -> None:
-    job = _start(demo, -24 * 12, "MC1", "retorque", "Tighten the bus joint at the back of column 2", {}, "added_hazard",
-                 GANGWAY)  # fmt: skip
+    job = _start(demo, -24 * 12, "MC1", "retorque", "Tighten the bus joint at the back of column 2",
+                 GANGWAY | NO_OTHER_WAY, "added_hazard", GANGWAY_SAID)  # fmt: skip
     number = _prepare(demo, -24 * 12 + 1, job, ("nils",), -24 * 12 + 2, -24 * 12 + 5, "Two bolts, left phase only")
     _sign(demo, -24 * 12 + 2, number, ("nils",))
     version = permits.view(number, demo.moment).version
@@ -141,26 +154,30 @@ def _closed_permit(demo: Demo) -> None:
 
 
 def _ran_out(demo: Demo) -> None:
-    job = _start(demo, -5, "MC2-1D", "insert", "Put back the bucket of pump P-31", {}, "infeasible", BY_DESIGN)
+    job = _start(demo, -5, "MC2-1D", "insert", "Put back the bucket of pump P-31", BUCKET, "infeasible", BY_DESIGN)
     number = _prepare(demo, -4.5, job, ("nils",), -4, -22 / 60, "The guide rail was bent last year")
     _sign(demo, -3.9, number, ("nils",))
 
 
 def _in_force(demo: Demo) -> None:
-    job = _start(demo, -3, "EDP-1", "replace", "Replace breaker 7 of the tidal gate pumps", {}, "added_hazard", FLOOD)
+    job = _start(demo, -3, "EDP-1", "replace", "Replace breaker 7 of the tidal gate pumps",
+                 FLOOD | NO_OTHER_WAY, "added_hazard", FLOOD_SAID)  # fmt: skip
     number = _prepare(demo, -2.8, job, ("wanda",), -2, 0.8, "Surge expected at 18:00")
     _sign(demo, -1.9, number, ("wanda",))
-    job = _start(demo, -2.5, "MC1-4A", "retorque", "Remake the loose line lug of H-1", {}, "added_hazard", GANGWAY)
+    job = _start(demo, -2.5, "MC1-4A", "retorque", "Remake the loose line lug of H-1", GANGWAY | NO_OTHER_WAY,
+                 "added_hazard", GANGWAY_SAID)  # fmt: skip
     number = _prepare(demo, -2.2, job, ("sorcha",), -1, 3.08, "Ramp pinned before the cover comes off")
     _sign(demo, -0.9, number, ("sorcha",))
 
 
 def _waiting(demo: Demo) -> None:
-    job = _start(demo, -1.5, "SWB-B", "replace", "Change the meter module above F-B2", {}, "added_hazard",
+    job = _start(demo, -1.5, "SWB-B", "replace", "Change the meter module above F-B2", DARK | NO_OTHER_WAY,
+                 "added_hazard",
                  "SWB-B holds both berths' fender lights; a ferry is making fast in the dark right now.")  # fmt: skip
-    _prepare(demo, -1, job, ("nils", "wanda"), 2, 5, "Hood required, 17 cal")
+    _prepare(demo, -1, job, ("nils", "wanda"), 2, 5, "Wet plates in front of the board: mats down first")
     spill = "MC2 drives the only wash-down pump while a ship at berth 1 clears a fuel spill from her deck."
-    job = _start(demo, -1.2, "MC2", "retorque", "Tighten the neutral bar of MC2", {}, "added_hazard", spill)
+    job = _start(demo, -1.2, "MC2", "retorque", "Tighten the neutral bar of MC2", SPILL | NO_OTHER_WAY, "added_hazard",
+                 spill)  # fmt: skip
     number = _prepare(demo, -1, job, ("wanda",), -0.5, 4, "Nothing special: checked")
     _sign(demo, -0.4, number, ("wanda",), until="issued")
 
@@ -168,12 +185,12 @@ def _waiting(demo: Demo) -> None:
 def _every_outcome(demo: Demo) -> None:
     """A place and a task for every outcome of the decision."""
     normal = dict.fromkeys(NORMAL_CONDITIONS, "yes")
-    _start(demo, -30, "F-B2", "operate", "Switch the charger feeder off for the night", normal, touches="feeder")
-    _start(demo, -29, "MC2-2B", "operate", "Switch sewage pump P-32 on", normal, touches="feeder")
-    _start(demo, -28, "MC1-2B", "test", "Find out why P-21 trips", {"circuit_unaltered": "yes"}, touches="feeder")
+    _start(demo, -30, "F-B2", "operate", "Switch the charger feeder off for the night", normal)
+    _start(demo, -29, "MC2-2B", "operate", "Switch sewage pump P-32 on", normal)
+    _start(demo, -28, "MC1-2B", "test", "Find out why P-21 trips", {"circuit_unaltered": "yes"})
     _start(demo, -27, "CTL-1", "test", "Measure the gate control supply",
            {"circuit_unaltered": "yes", "no_increased_exposure": "yes"})  # fmt: skip
-    _start(demo, -26, "BB-1", "retorque", "Tighten a cell connector of the ferry battery", {}, "infeasible",
+    _start(demo, -26, "BB-1", "retorque", "Tighten a cell connector of the ferry battery", CELLS, "infeasible",
            "A battery cannot be switched off at its own terminals, whatever is opened.")  # fmt: skip
     _start(demo, -25, "T2", "inspect", "Thermal pictures of T2's low-voltage bushings",
            {"outside_restricted": "yes", "circuit_unaltered": "yes"})  # fmt: skip

@@ -28,7 +28,7 @@ from spinel.core.errors import (
 )
 from spinel.core.people import ROLES
 from spinel.core.profile import NORTH_AMERICAN
-from spinel.web import board, console, filters, jobs, network_pages, papers, permits, records, session, switching
+from spinel.web import board, console, filters, forms, jobs, network_pages, papers, permits, records, session, switching
 
 POLICY = (
     "default-src 'self'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; "
@@ -65,6 +65,7 @@ def create_app(
     )
     app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
     app.jinja_env.globals["new_request_id"] = lambda: str(uuid.uuid4())
+    app.jinja_env.globals["just_saved"] = forms.saved
     # first: connection and clock, also for a form that is then refused for its token
     _register_hooks(app)
     CSRFProtect(app)

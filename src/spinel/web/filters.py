@@ -14,9 +14,9 @@ from flask import Flask, g
 from markupsafe import Markup, escape
 
 from spinel.actions import network
-from spinel.core.hazard import TOUCHES
 from spinel.core.people import ROLES
 from spinel.core.permit.life import NAMES, STATEMENTS
+from spinel.core.quantities import shown_above
 from spinel.core.switching.life import NAMES as PROGRAM_NAMES
 from spinel.core.switching.steps import Step
 
@@ -34,6 +34,11 @@ def energy(value: float | None) -> str:
     if value is None:
         return "no figure"
     return f"{up(value, 2):.2f}" if value < 0.1 else f"{up(value, 1):.1f}"
+
+
+def above(value: float, limit: float) -> str:
+    """An energy above a limit, so written that it reads as above it."""
+    return shown_above(value, limit)
 
 
 def metres(mm: float | None) -> str:
@@ -147,9 +152,9 @@ def recorded(step: Step) -> str:
 
 def register(app: Flask) -> None:
     for function in (
-        energy, metres, feet, feet_inches, inches, kiloamps, seconds, volts, clock, day_time, full_time, input_time,
-        duration, tag, state_name, offset, clock_s, program_state, recorded,
+        energy, above, metres, feet, feet_inches, inches, kiloamps, seconds, volts, clock, day_time, full_time,
+        input_time, duration, tag, state_name, offset, clock_s, program_state, recorded,
     ):  # fmt: skip
         app.jinja_env.filters[function.__name__] = function
     app.jinja_env.filters["fromjson"] = json.loads
-    app.jinja_env.globals.update(TOUCHES=TOUCHES, ROLES=ROLES, STATEMENTS=STATEMENTS)
+    app.jinja_env.globals.update(ROLES=ROLES, STATEMENTS=STATEMENTS)

@@ -8,7 +8,7 @@ from datetime import UTC, datetime
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from flask import flash, redirect, request
+from flask import flash, redirect, request, session
 from werkzeug.datastructures import MultiDict
 
 from spinel.core.errors import InputError, NotAllowed, Refusal, Stale
@@ -49,7 +49,14 @@ def attempt(form: str, do: Callable[[], Any], then: Callable[[Any], str], again:
         return again(Failed(form, error, request.form)), 422
     except Stale as error:
         return again(Failed(form, error, request.form)), 409
+    # the next page tells the browser that what it kept of this form is saved
+    session["saved"] = request.form.get("request_id", "")[:64]
     return redirect(then(result))
+
+
+def saved() -> str:
+    """The request id of the form that was just saved; once."""
+    return str(session.pop("saved", ""))
 
 
 def text(name: str, form: Mapping[str, str] | None = None) -> str:

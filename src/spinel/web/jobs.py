@@ -5,7 +5,7 @@ from __future__ import annotations
 from flask import Blueprint, render_template, request, url_for
 
 from spinel.actions import jobs, network, permits
-from spinel.core.permit.justification import JUSTIFICATIONS
+from spinel.core.permit.justification import JUSTIFICATIONS, QUESTIONS
 from spinel.core.permit.tasks import FACTS, TASKS
 from spinel.web import forms
 from spinel.web.session import act, actor
@@ -28,9 +28,12 @@ def new():
 def _new(failed: forms.Failed | None = None):
     typed = failed.typed if failed else request.args
     elements = sorted(network.site().network.elements, key=lambda e: e.tag)
+    # a form that was refused for one piece of equipment is not what somebody comes back to for another
+    came_for = request.args.get("element", typed.get("element", ""))
     return render_template(
-        "job_new.html", elements=elements, tasks=TASKS.values(), typed=typed, failed=failed, why_not=_why_not()
-    )
+        "job_new.html", elements=elements, tasks=TASKS.values(), typed=typed, failed=failed, why_not=_why_not(),
+        came_for=came_for,
+    )  # fmt: skip
 
 
 def _why_not() -> dict[str, str]:
@@ -61,6 +64,7 @@ def _folder(number: str, failed: forms.Failed | None = None):
         job=jobs.view(number),
         failed=failed,
         FACTS=FACTS,
+        QUESTIONS=QUESTIONS,
         justifications=JUSTIFICATIONS.values(),
         why_not=_why_not(),
     )

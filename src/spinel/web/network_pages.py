@@ -8,7 +8,7 @@ from flask import Blueprint, current_app, redirect, render_template, request, ur
 
 from spinel.actions import jobs, network
 from spinel.core.errors import InputError, NotFound
-from spinel.core.hazard import TOUCHES, frozen
+from spinel.core.hazard import frozen
 from spinel.core.quantities import WORKING_DISTANCE_MM
 from spinel.web import filters, forms
 from spinel.web.drawing import one_line
@@ -38,11 +38,9 @@ def card(element_id: str):
 
 
 def _card(element_id: str) -> dict[str, object]:
-    touches = request.args.get("touches", "feeder")
+    touches = request.args.get("touches", "")
     typed = request.args.get("distance_mm", "").strip()
     problem = ""
-    if touches not in TOUCHES:
-        raise InputError("touches", touches, "one of " + ", ".join(TOUCHES.values()))
     distance = None
     if typed:
         try:
@@ -54,7 +52,8 @@ def _card(element_id: str) -> dict[str, object]:
     who = actor()
     return {
         "why_not_start": jobs.why_not(who).get("start", "") if who else "",
-        "card": found, "hazard": data, "touches": touches, "typed_distance": typed, "distance_problem": problem,
+        "card": found, "hazard": data, "touches": found.hazard.touches, "typed_distance": typed,
+        "distance_problem": problem,
         "plan": plan(data, plan_words(data)), "findable": network.findable(found.element),
         "working": working(data["energy"]) if data["energy"] else [],
         "fault_by_voltage": _highest_by_voltage(found),

@@ -59,7 +59,8 @@ def _fault(f: Mapping[str, Any]) -> list[Step]:
 _WRITTEN = {
     "fault_mva_max": "{:g} MVA", "fault_mva_min": "{:g} MVA", "x_r_max": "X/R {:g}", "x_r_min": "X/R {:g}",
     "rated_kva": "{:g} kVA", "impedance_pct": "{:g} %", "x_r": "X/R {:g}", "xd_subtransient_pu": "X'' {:g} per unit",
-    "xd_transient_pu": "X' {:g} per unit", "resistance_ohm": "R {:.5g} ohm", "reactance_ohm": "X {:.5g} ohm",
+    "xd_transient_pu": "X' {:g} per unit", "xd_pu": "X {:.4g} per unit", "times_weaker": "impedance × {:.5g}",
+    "resistance_ohm": "R {:.5g} ohm", "reactance_ohm": "X {:.5g} ohm",
     "fault_multiple": "{:g} × rated current", "impedance_13_pct": "to third winding {:g} %",
     "impedance_23_pct": "second to third {:g} %", "tap_pct": "tap {:+g} %", "tolerance_pct": "tolerance {:+g} %",
     "at_c": "at {:g} °C", "motors": "{:g} of them",
@@ -104,7 +105,7 @@ def _clearing(figure: Mapping[str, Any]) -> list[Step]:
     else:
         last = c["device"]["tag"] if c["device"] else ""
         steps.append(
-            Step("Duration used", f"{figure['duration_s']:.4f} s", "until the last sustained source is cut off",
+            Step("Duration used", f"{figure['duration_s']:.4f} s", "until nothing that lasts feeds it",
                  "project rule", last)
         )  # fmt: skip
     return steps + _stages(figure.get("stages") or ())
@@ -117,10 +118,10 @@ def _stages(stages: Sequence[Mapping[str, Any]]) -> list[Step]:
         left = f"{s['bolted_fault_current_ka']:.3f} kA bolted, {s['arcing_current_ka']:.3f} kA arcing"
         how = f"then {', '.join(s['then_off'])} off" if s["then_off"] else "to the end"
         if s["carried"]:
-            how = f"below the method's range: at the energy of the stage before; {how}"
+            how = f"less than the method covers: taken at its least current; {how}"
         steps.append(
             Step(f"Fed from {s['from_s']:.4f} to {s['until_s']:.4f} s by", left,
-                 f"{s['incident_energy_j_cm2']:.3f} J/cm²; {how}", "staged clearing, project rule")
+                 f"{s['incident_energy_j_cm2']:.3f} J/cm²; {how}", "one device after the other, project rule")
         )  # fmt: skip
     return steps
 

@@ -16,8 +16,9 @@ from spinel.core.fault.ladder import Core, Ladder, Ways
 from spinel.core.network.scenes import Path
 from spinel.core.protection.opening import Ended
 
-#: A stretch of the way from strongest (0) to weakest (1) is cut into this many, this often.
-PIECES, CUTS = 4, 10
+#: A stretch of the way from strongest (0) to weakest (1) is cut into this many, this often: few arcs in fewer rounds.
+#: What is left of it moves an energy by less than a thousandth.
+FEW, PIECES, CUTS, PIECES_OF_MANY, CUTS_OF_MANY = 500, 4, 6, 2, 9
 #: How far past a step the energy is taken, of the whole way: past any rounding, too near to matter.
 PAST = 2e-6
 #: Points between the ends at which arcs of several stages are tried as well.
@@ -63,7 +64,10 @@ class Way:
         """Where the current at each place has come down to its weakest (per unit)."""
         low, high = np.zeros(len(k)), np.full(len(k), FURTHEST)
         core, every = self.ladder.core(frozenset()), np.arange(len(k))
-        at_low, at_high = self._over(core, every, ways, k, low, weakest), self._over(core, every, ways, k, high, weakest)
+        at_low, at_high = (
+            self._over(core, every, ways, k, low, weakest),
+            self._over(core, every, ways, k, high, weakest),
+        )
         for turn in range(12):
             # false position, and a plain halving every third time lest one end stays where it is
             part = at_low / np.maximum(at_low - at_high, 1e-300)
@@ -87,10 +91,10 @@ def steps_between(
     way: Way, ways: Ways, follow: Follow, k: np.ndarray, row: np.ndarray, weakest: np.ndarray, signs: np.ndarray,
     several: np.ndarray,
 ) -> tuple[list[Tried], int]:  # fmt: skip
-    """Arcs on both sides of every change between the ends of the way, and at inner points where they have several stages.
+    """Arcs on both sides of every change between the ends of the way, and at inner points where they have stages.
 
-    ``weakest``: admittance at the place at the far end; ``signs`` (2, arcs): what opened at either end. Returns what was
-    tried, and how many steps were found.
+    ``weakest``: admittance at the place at the far end; ``signs`` (2, arcs): what opened at either end. Returns what
+    was tried, and how many steps were found.
     """
     tried: list[Tried] = []
     where = np.flatnonzero((signs[0] != signs[1]) | several)
@@ -121,15 +125,16 @@ def steps_between(
             ends = np.full(len(some), points[i]), np.full(len(some), points[i + 1])
             pieces.append((arc[some], *ends, at[i], at[i + 1]))
     arc, a, b, sign_a, sign_b = (np.concatenate(c) for c in zip(*pieces, strict=True))
-    for _ in range(CUTS):
+    pieces_of, cuts = (PIECES, CUTS) if len(arc) <= FEW else (PIECES_OF_MANY, CUTS_OF_MANY)
+    for _ in range(cuts):
         differ = sign_a != sign_b
         arc, a, b, sign_a, sign_b = arc[differ], a[differ], b[differ], sign_a[differ], sign_b[differ]
         if not len(arc):
             break
-        inner = [a + (b - a) * n / PIECES for n in range(1, PIECES)]
-        found = evaluate(np.tile(arc, PIECES - 1), np.concatenate(inner), False).reshape(PIECES - 1, len(arc))
+        inner = [a + (b - a) * n / pieces_of for n in range(1, pieces_of)]
+        found = evaluate(np.tile(arc, pieces_of - 1), np.concatenate(inner), False).reshape(pieces_of - 1, len(arc))
         at, seen = [a, *inner, b], [sign_a, *found, sign_b]
-        arc = np.tile(arc, PIECES)
+        arc = np.tile(arc, pieces_of)
         a, b = np.concatenate(at[:-1]), np.concatenate(at[1:])
         sign_a, sign_b = np.concatenate(seen[:-1]), np.concatenate(seen[1:])
     differ = sign_a != sign_b

@@ -85,6 +85,16 @@ class Column:
     path: int | None = None
 
 
+@dataclass(frozen=True)
+class At:
+    """A value of an array of figures and where it stands."""
+
+    value: float
+    column: int
+    row: int
+    place: int
+
+
 class Figures:
     """Figures of places. Arrays are (columns, currents, places), NaN where there is no figure.
 
@@ -341,7 +351,7 @@ class Figures:
         good = (bolted >= self._least[candidates]) & (bolted <= self._most[candidates])
         for i, ka in zip(candidates[~good].tolist(), bolted[~good], strict=True):
             try:
-                ieee.check(self._situations[i], float(ka))  # type: ignore[arg-type]
+                ieee.check(self._situations[i], float(ka))
             except InputError as error:
                 self.why[c, i] = f"no method covers it: {error} (case {model.circuit.name})"
                 self.seen[c, i] = True
@@ -405,7 +415,8 @@ class Figures:
             tags = sorted(model.injections[ladder.sources[n]].element.tag for n in ended.left.get(arc, ()))
             what = f"nothing clears {', '.join(tags) or 'it'}"
         else:
-            what = f"{tag_of(model, int(ended.by[arc]), self.trusted) or 'it'} clears only after {ended.time_s[arc]:.1f} s"
+            tag = tag_of(model, int(ended.by[arc]), self.trusted)
+            what = f"nothing clears it before {tag or 'a device'} opens after {ended.time_s[arc]:.1f} s"
         between = " between strongest and weakest" if self.columns[c].path is not None else ""
         allowed = f"and no clear way of escape is recorded that would allow {self.cap_s:g} s"
         return f"{what} (case {case}{between}), {allowed}"
@@ -444,13 +455,13 @@ class Figures:
         columns = np.flatnonzero(self.seen[:, list(which)].any(axis=1)).tolist()
         return tuple(dict.fromkeys(self.families[self.columns[c].family].case for c in columns))
 
-    def worst(self, which: Sequence[int], of: np.ndarray) -> list[tuple[float, int, int, int]]:
-        """The few highest values at some places, highest first: value, column, current and place of each."""
+    def worst(self, which: Sequence[int], of: np.ndarray) -> list[At]:
+        """The few highest values at some places, highest first."""
         values = of[:, :, list(which)]
         flat = np.nan_to_num(values, nan=-1.0).ravel()
-        best = np.argsort(-flat, kind="stable")[:4]
-        found = [(float(flat[b]), *(int(x) for x in np.unravel_index(b, values.shape))) for b in best if flat[b] >= 0]
-        return [(v, c, row, which[i]) for v, c, row, i in found]
+        best = [int(b) for b in np.argsort(-flat, kind="stable")[:4] if flat[b] >= 0]
+        where = [tuple(int(x) for x in np.unravel_index(b, values.shape)) for b in best]
+        return [At(float(flat[b]), c, row, which[i]) for b, (c, row, i) in zip(best, where, strict=True)]
 
     def same_point(self, c: int, row: int, i: int) -> bool:
         """On a way between corners: do energy and boundary stand at one point of it?"""
@@ -525,7 +536,9 @@ class Figures:
             until = self.cap_s if lost else min(float(s.until_s[n]), self.cap_s)
             if not until > s.from_s[n]:
                 continue
-            part = ieee.energy(situation, float(used[n]), (until - s.from_s[n]) * 1000, reduced=CURRENTS[row] == "reduced")
+            part = ieee.energy(
+                situation, float(used[n]), (until - s.from_s[n]) * 1000, reduced=CURRENTS[row] == "reduced"
+            )
             off = tag_of(model, int(s.ends_by[n]), self.trusted)
             energies.append(part)
             shown.append(StageEnergy(

@@ -42,12 +42,30 @@ def rms_factor(x_r: Any, cycles: float = 0.5) -> Any:
 
 
 def crest_factor(x_r: Any) -> Any:
-    """First crest over symmetrical rms, taken half a cycle in: sqrt(2) (1 + exp(-pi / (X/R))).
+    """Highest crest over symmetrical rms, for the worst moment at which the fault can begin.
 
-    >>> round(float(crest_factor(17)), 2)
-    2.59
+    i(t) = sqrt(2) (sin(w t + a - phi) - sin(a - phi) exp(-w t / (X/R))); a fault at the voltage's zero, a = 0, gives
+    the highest crest at any X/R (any textbook). It stands where the derivative is zero, found by Newton's method.
+
+    >>> round(float(crest_factor(17)), 2), round(float(crest_factor(1)), 3)
+    (2.59, 1.512)
     """
-    return math.sqrt(2) * (1 + offset(x_r, 0.5))
+    ratio = np.asarray(x_r, dtype=float)
+    phi = np.arctan(ratio)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        slow = np.where(ratio > 0, 1 / np.maximum(ratio, 1e-12), 1e12)
+    # the crest lies between a quarter of a cycle after the zero of the steady current and half a cycle: halved down to
+    low, high = np.full(ratio.shape, 1e-9), np.full(ratio.shape, math.pi)
+
+    def slope(t: Any) -> Any:
+        return np.cos(t - phi) - np.sin(phi) * slow * np.exp(-np.minimum(t * slow, 700))
+
+    low = np.maximum(low, phi)
+    for _ in range(60):
+        middle = (low + high) / 2
+        rising = slope(middle) > 0
+        low, high = np.where(rising, middle, low), np.where(rising, high, middle)
+    return math.sqrt(2) * (np.sin(low - phi) + np.sin(phi) * np.exp(-np.minimum(low * slow, 700)))
 
 
 def asymmetrical_ka(bolted_fault_current_ka: float, x_r: float, cycles: float = 0.5) -> float:
@@ -58,7 +76,7 @@ def asymmetrical_ka(bolted_fault_current_ka: float, x_r: float, cycles: float = 
 
 
 def peak_ka(bolted_fault_current_ka: float, x_r: float) -> float:
-    """First crest in kA. InputError for unusable numbers.
+    """Highest crest in kA. InputError for unusable numbers.
 
     >>> round(peak_ka(30, 10), 1)
     73.4

@@ -133,8 +133,8 @@ class Ladder:
     def see(
         self, cores: list[tuple[Core, np.ndarray]], ways: Ways, k: np.ndarray, strength: np.ndarray | None
     ) -> Seen:  # fmt: skip
-        """Faults at the nodes ``k`` of ``ways``, each in the core that lists it. ``strength`` (faults, sources): by what
-        each source's admittance is multiplied, 0 for one that is gone; None: all as they are."""
+        """Faults at the nodes ``k`` of ``ways``, each in the core that lists it. ``strength`` (faults, sources): by
+        what each source's admittance is multiplied, 0 for one that is gone; None: all as they are."""
         solution, grid = self.model.solution, self.model.grid
         root = ways.root[k]
         z_rr = np.empty(len(k), dtype=complex)
@@ -143,7 +143,9 @@ class Ladder:
             strength = strength.copy()
             for core, g in cores:
                 # a source in another part has no say, and taken out of a part of its own would leave no reference
-                strength[g] = np.where(core.part[self.source_core][None, :] == core.part[root[g]][:, None], strength[g], 1)
+                strength[g] = np.where(
+                    core.part[self.source_core][None, :] == core.part[root[g]][:, None], strength[g], 1
+                )
             changed = np.flatnonzero((strength != 1).any(axis=0))
         z_sr = np.empty((len(k), len(changed)), dtype=complex)
         z_ss = np.empty((len(k), len(changed), len(changed)), dtype=complex)

@@ -67,9 +67,14 @@ class SequenceModel:
         z2 = complex(1 / self._negative_solution().drive[at])
         line = math.sqrt(3) * base / abs(z1 + z2)
         try:
-            z0 = self._zero_impedance(at)
+            zero = _ZeroNetwork(self.model, at)
+            z0 = zero.impedance()
         except _Lacking as lack:
             return Unbalanced(line, None, z1, z2, None, str(lack))
+        if z0 is None and zero.magnetized():
+            tags = ", ".join(zero.magnetized())
+            why = f"zero sequence passes only by the magnetizing impedance of {tags}, not recorded: small, but not zero"
+            return Unbalanced(line, None, z1, z2, None, why)
         if z0 is None:
             return Unbalanced(line, 0.0, z1, z2, None, "no path to ground: an ungrounded system")
         return Unbalanced(line, 3 * base / abs(z1 + z2 + z0), z1, z2, z0)
@@ -87,10 +92,6 @@ class SequenceModel:
             self._negative = Solution(Passive(*same, shunt, positive.present), np.zeros(positive.size, dtype=bool))
         return self._negative
 
-    def _zero_impedance(self, at: int) -> complex | None:
-        """Zero-sequence driving-point impedance; None without a path to ground; _Lacking where data are missing."""
-        return _ZeroNetwork(self.model, at).impedance()
-
 
 class _ZeroNetwork:
     """The zero-sequence network that a node reaches: grown from it, so that only what matters must be recorded."""
@@ -104,6 +105,8 @@ class _ZeroNetwork:
         self.z: list[complex] = []
         self.ratio: list[float] = []
         self.shunt: dict[int, complex] = {}
+        #: grounded stars that face an open star: zero sequence passes by their magnetizing impedance alone
+        self.magnetizing: dict[int, str] = {}
         self.index = {at: 0}
         self.nodes = [at]
         self._grow(self.grid)
@@ -180,6 +183,8 @@ class _ZeroNetwork:
         for k, (this, other) in enumerate(((one, two), (two, one))):
             if this.grounded and (other.connection == "delta" or this.connection == "zigzag"):
                 self._ground(ends[k], z * self._seen(e, k) + self._neutral(e, k))
+            elif this.grounded and this.connection == other.connection == "star" and not other.grounded:
+                self.magnetizing[ends[k]] = e.tag
         if one.grounded and two.grounded and one.connection == two.connection == "star":
             self._branch(ends[0], ends[1], z + self._neutral(e, 1), ratio(self.network, e, 0, 1))
 
@@ -228,6 +233,11 @@ class _ZeroNetwork:
         unit = np.zeros(len(reached), dtype=complex)
         unit[0] = 1
         return complex(np.linalg.solve(y, unit)[0])
+
+    def magnetized(self) -> list[str]:
+        """Transformers within reach whose magnetizing impedance is the only way to ground."""
+        reached = set(self._reached())
+        return [tag for n, tag in self.magnetizing.items() if n in self.index and self.index[n] in reached]
 
     def _reached(self) -> list[int]:
         """Nodes joined to the first by branches that pass zero sequence, the first leading."""

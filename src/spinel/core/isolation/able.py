@@ -10,6 +10,7 @@ from typing import Any
 
 from spinel.core.hazard import Study
 from spinel.core.network.document import NEVER_ISOLATING, SWITCHING, Element
+from spinel.core.quantities import shown_above
 
 
 @dataclass(frozen=True)
@@ -104,4 +105,5 @@ def passed_over(study: Study, e: Element) -> str:
 def _unworkable(here: Figures) -> str:
     if here.none_because:
         return f"no figure, {here.none_because}"
-    return f"{here.energy_cal_cm2:.1f} cal/cm² is above the ceiling of {here.ceiling_cal_cm2:g} cal/cm²"
+    energy = shown_above(here.energy_cal_cm2 or 0.0, here.ceiling_cal_cm2)
+    return f"{energy} cal/cm² is above the ceiling of {here.ceiling_cal_cm2:g} cal/cm²"

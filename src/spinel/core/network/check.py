@@ -159,10 +159,11 @@ def _describe(data: dict[str, Any], error: jsonschema.ValidationError) -> Proble
 
 def _allowed(error: jsonschema.ValidationError) -> str:
     rule: Any = error.schema
+    unit = rule.get("unit", "")
     low = rule.get("exclusiveMinimum", rule.get("minimum"))
     if error.validator in ("minimum", "exclusiveMinimum", "maximum") or (error.validator == "type" and low is not None):
         word = "above" if "exclusiveMinimum" in rule else "from"
-        return f"a number {word} {low:g} up to {rule.get('maximum', math.inf):g} {rule.get('description', '')}".rstrip()
+        return f"a number {word} {low:g} up to {rule.get('maximum', math.inf):g} {unit}".rstrip()
     if error.validator == "enum":
         allowed: Any = error.validator_value
         return "one of " + ", ".join(map(str, allowed))
@@ -268,7 +269,9 @@ def _compartments(network: Network) -> list[Problem]:
         inside = [n.id for n in network.in_enclosure[box.id]]
         listed = [n for c in box.compartments for n in c.nodes]
         names = [c.id for c in box.compartments]
-        problems += [Problem(box.id, "compartments.id", n, "given once") for n in dict.fromkeys(names) if names.count(n) > 1]
+        problems += [
+            Problem(box.id, "compartments.id", n, "given once") for n in dict.fromkeys(names) if names.count(n) > 1
+        ]
         for n in dict.fromkeys((*inside, *listed)):
             if n not in inside:
                 problems.append(Problem(box.id, "compartments.nodes", n, "a node of this enclosure"))
@@ -285,7 +288,9 @@ def _compartments(network: Network) -> list[Problem]:
         for group in box.barriers:
             for room in group:
                 if room not in names or group.count(room) > 1:
-                    problems.append(Problem(box.id, "barriers", room, "ids of compartments of this enclosure, each once"))
+                    problems.append(
+                        Problem(box.id, "barriers", room, "ids of compartments of this enclosure, each once")
+                    )
     return problems
 
 

@@ -12,7 +12,7 @@ from functools import cached_property
 from typing import Any
 
 from spinel.core.errors import NotFound
-from spinel.core.network.upgrade import VERSION, upgraded
+from spinel.core.network.upgrade import upgraded
 from spinel.core.protection.curve_files import read_curve
 from spinel.core.protection.curves import Curve
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
+from itertools import pairwise
 
 from spinel.core.errors import InputError, Problem, show
 from spinel.core.network.document import CURVES, NEVER_ISOLATING, SWITCHING, Element, Network
@@ -54,13 +55,15 @@ def _generator(e: Element) -> Iterator[Problem]:
     """Reactances rise from subtransient to synchronous, time constants likewise; support comes with its duration."""
     rising = ("xd_subtransient_pu", "xd_transient_pu", "xd_sync_pu")
     known = [(n, v) for n in rising if (v := getattr(e, n)) is not None]
-    for (_, less), (name, more) in zip(known, known[1:], strict=False):
+    for (_, less), (name, more) in pairwise(known):
         if not more >= less:
             yield Problem(e.tag, name, show(more), f"at or above {less:g} per unit, the reactance before it")
     if e.td_subtransient_s is not None and e.td_transient_s is not None and not e.td_transient_s > e.td_subtransient_s:
-        yield Problem(e.tag, "td_transient_s", show(e.td_transient_s), f"above td_subtransient_s, {e.td_subtransient_s:g} s")
+        allowed = f"above td_subtransient_s, {e.td_subtransient_s:g} s"
+        yield Problem(e.tag, "td_transient_s", show(e.td_transient_s), allowed)
     if (e.excitation_support_multiple is None) != (e.excitation_support_s is None):
-        yield Problem(e.tag, "excitation_support_s", show(e.excitation_support_s), "support and its duration come together")
+        allowed = "support and its duration come together"
+        yield Problem(e.tag, "excitation_support_s", show(e.excitation_support_s), allowed)
 
 
 def _series(network: Network, e: Element) -> Iterator[Problem]:
@@ -130,7 +133,9 @@ def _curves(network: Network, e: Element) -> Iterator[Problem]:
             least = 0.25 / network.site.frequency_hz
             if quickest_s(curve) < least:
                 raise InputError(
-                    "clearing time", quickest_s(curve), f"from {least * 1000:.3g} ms, a quarter of a cycle: nothing clears sooner"
+                    "clearing time",
+                    quickest_s(curve),
+                    f"from {least * 1000:.3g} ms, a quarter of a cycle: nothing clears sooner",
                 )
             if name != "zone_curve" and isinstance(curve, UnitCurve) and curve.principle != "definite":
                 raise InputError(

@@ -111,7 +111,9 @@ def _strengths(network: Network, base: Circuit, case: Case | None) -> tuple[tupl
     for e in free if len(free) > 1 else ():
         name = _named(base, f"{e.tag} {WEAKEST}, the others {STRONGEST}", level, "", True)
         corners.append(replace(weak, name=name, weak=fixed | {e.id}))
-        name = _named(base, f"{e.tag} between {STRONGEST} and {WEAKEST}, the others {STRONGEST}, {STEP}", level, "", True)
+        name = _named(
+            base, f"{e.tag} between {STRONGEST} and {WEAKEST}, the others {STRONGEST}, {STEP}", level, "", True
+        )
         paths.append(Path(len(corners) - 1, {e.id: ratios[e.id]}, name))
     return tuple(corners), tuple(paths)
 
@@ -226,7 +228,7 @@ def _unknown_ups(network: Network, circuit: Circuit, grid: Grid) -> dict[str, st
     if not lacking:
         return {}
     part = _parts(grid, circuit)
-    found = {}
+    found: dict[str, str] = {}
     for e in lacking:
         why = f"what {e.tag} delivers to a fault on its inverter is not recorded"
         found |= {n: why for n, i in grid.index.items() if part[i] == part[grid.index[e.ends[-1]]]}
@@ -318,9 +320,9 @@ def _pockets(network: Network, grid: Grid, base: Circuit, live: np.ndarray, dead
             ways.setdefault(int(part[a if dead[a] else b]), []).append((e, (pair,)))
     for e in grid.feeders:
         ends = [grid.index[n] for n in e.ends if n in grid.index]
-        if e.kind in ("generator", "inverter", "shore_connection") and e.id not in base.running and ends:
-            if dead[ends[0]]:
-                ways.setdefault(int(part[ends[0]]), []).append((e, ()))
+        may = e.kind in ("generator", "inverter", "shore_connection") and e.id not in base.running
+        if may and ends and dead[ends[0]]:
+            ways.setdefault(int(part[ends[0]]), []).append((e, ()))
     return [
         _Pocket(tuple(n), tuple(inside.get(i, {}).values()), tuple(ways.get(i, ()))) for i, n in names.items()
     ]  # fmt: skip

@@ -5,11 +5,14 @@ Ranges come from core/quantities, so form, schema and core cannot disagree.
 
 from __future__ import annotations
 
+from functools import lru_cache
 from typing import Any
 
 from spinel.core import quantities as q
 from spinel.core.arcflash.ieee1584_2018 import CONFIGURATIONS
 from spinel.core.network import document as d
+from spinel.core.network.explained import explain
+from spinel.core.network.upgrade import VERSION
 from spinel.core.protection.curves import PRINCIPLES
 from spinel.core.protection.duty import CONSTRUCTIONS
 from spinel.core.protection.relays import RELAYS
@@ -68,7 +71,7 @@ _FLAGS = (
 
 def number(quantity: Quantity) -> dict[str, Any]:
     low = "exclusiveMinimum" if quantity.low_exclusive else "minimum"
-    return {"type": "number", low: quantity.low, "maximum": quantity.high, "description": quantity.unit}
+    return {"type": "number", low: quantity.low, "maximum": quantity.high, "unit": quantity.unit}
 
 
 _TEXT = {"type": "string", "minLength": 1, "maxLength": 200}
@@ -178,6 +181,7 @@ def _enclosure() -> dict[str, Any]:
     )  # fmt: skip
 
 
+@lru_cache(maxsize=1)
 def schema() -> dict[str, Any]:
     """The whole schema as a JSON-serialisable dictionary."""
     node = _object(
@@ -205,8 +209,9 @@ def schema() -> dict[str, Any]:
         ("name", "time_zone", "profile"),
     )
     whole = _object(
-        {"format": {"const": d.FORMAT}, "version": {"const": d.VERSION}, "site": site, "nodes": _list(node, 1),
+        {"format": {"const": d.FORMAT}, "version": {"const": VERSION}, "site": site, "nodes": _list(node, 1),
          "enclosures": _list(_enclosure()), "elements": _list(_element(), 1), "cases": _list(case, 1)},
         ("format", "version", "site", "nodes", "enclosures", "elements", "cases"),
     )  # fmt: skip
-    return {"$schema": "https://json-schema.org/draft/2020-12/schema", "title": "Spinel network", **whole}
+    found: dict[str, Any] = explain(whole)
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", "title": "Spinel network", **found}

@@ -12,10 +12,12 @@ from dataclasses import dataclass, replace
 
 from spinel.core.errors import InputError
 from spinel.core.hazard import Hazard
-from spinel.core.permit.justification import Justification
+from spinel.core.network.document import Element
+from spinel.core.permit.justification import LOSSES, QUESTIONS, Justification
 from spinel.core.permit.tasks import FACTS, NORMAL_CONDITIONS, Task
 from spinel.core.profile import Profile
 from spinel.core.protection.duty import Duty
+from spinel.core.quantities import shown_above
 
 ANSWERS = ("yes", "no", "unknown")
 
@@ -59,28 +61,37 @@ def required_facts(task: Task, hazard: Hazard) -> tuple[str, ...]:
 def check_answers(facts: Mapping[str, str]) -> None:
     """InputError for an unknown question or answer."""
     for key, answer in facts.items():
-        if key not in FACTS:
+        asked = QUESTIONS.get(key)
+        if asked is None and key not in FACTS:
             raise InputError(key, answer, "not a question of this task")
-        if answer not in (*ANSWERS, ""):
+        if asked is not None and asked.kind == "text":
+            if len(answer) > 500 or any(not c.isprintable() for c in answer.replace("\n", " ")):
+                raise InputError(key, answer, "at most 500 characters")
+        elif asked is not None and asked.kind == "choice":
+            if answer and answer not in dict(asked.choices):
+                raise InputError(key, answer, "one of " + ", ".join(dict(asked.choices)))
+        elif answer not in (*ANSWERS, ""):
             raise InputError(key, answer, "yes, no or unknown")
+
+
+def never_dead(element: Element) -> bool:
+    """Is it a source that nobody at the site can switch off: a battery, or the utility's own terminals?"""
+    return element.kind in ("battery", "source")
 
 
 def decide(
     task: Task, hazard: Hazard, facts: Mapping[str, str], claim: Justification, statement: str, profile: Profile,
-    duty: Duty | None,
+    duty: Duty | None, around: tuple[str, ...] | None = None,
 ) -> Decision:  # fmt: skip
     """The decision for one task at one place.
 
-    ``duty`` is the duty check of the device that is operated; None when it is no device that can have one.
+    ``duty`` is the duty check of the device that is operated; None when it is no device that can have one. ``around``:
+    for a source that cannot be switched off, what around it can be made dead; None for everything else.
     """
     check_answers(facts)
     missing = tuple(k for k in required_facts(task, hazard) if not facts.get(k))
     if missing:
-        count = "One question is" if len(missing) == 1 else f"{len(missing)} questions are"
-        return Decision(
-            "facts_missing", f"No decision yet: {count} not answered.", "every fact is answered, none assumed",
-            tuple(FACTS[k] for k in missing), "Answer yes, no or unknown to each.", missing,
-        )  # fmt: skip
+        return _missing(missing)
     exempted = _below(hazard, facts, profile) or _normal(task, hazard, facts, duty, profile)
     if exempted:
         return exempted
@@ -88,12 +99,39 @@ def decide(
         _no_figure(hazard)
         or _beyond(hazard)
         or _exempt(task, facts, profile)
-        or _claimed(task, claim, statement, profile)
+        or _claimed(task, claim, facts, statement, profile)
     )
+    if around is not None and not decision.live and decision.outcome != "facts_missing":
+        decision = _not_dead(decision, around)
+    if duty is not None and not duty.adequate and task.acts != "operates":
+        decision = replace(decision, because=(*decision.because, f"it fails its duty check: {duty.reason}"))
     if task.acts == "operates":
         why = normal_operation_failures(facts, duty)
         decision = replace(decision, because=(*decision.because, *(f"no normal operation: {w}" for w in why)))
     return decision
+
+
+def _missing(keys: tuple[str, ...]) -> Decision:
+    count = "One question is" if len(keys) == 1 else f"{len(keys)} questions are"
+    words = tuple(FACTS[k] if k in FACTS else QUESTIONS[k].text for k in keys)
+    return Decision(
+        "facts_missing", f"No decision yet: {count} not answered.", "every fact is answered, none assumed",
+        words, "Answer each: yes, no or unknown, or in words where it asks for them.", keys,
+    )  # fmt: skip
+
+
+def _not_dead(decision: Decision, around: tuple[str, ...]) -> Decision:
+    """Nobody is told to work dead on what cannot be switched off."""
+    what = f"What can be made dead around it: {', '.join(around)}." if around else "Nothing around it can be made dead."
+    outcome = "not_assessed" if decision.outcome == "work_dead" else decision.outcome
+    sentence = decision.sentence
+    if decision.outcome == "work_dead":
+        sentence = "It cannot be switched off, and no reason is claimed for working on it: no work yet."
+    return replace(
+        decision, outcome=outcome, sentence=sentence,
+        because=(*decision.because, "a source that cannot be switched off is always live"),
+        remedy=f"{what} The work on the source itself needs figures, a justification and a permit of its own.",
+    )  # fmt: skip
 
 
 def _below(hazard: Hazard, facts: Mapping[str, str], profile: Profile) -> Decision | None:
@@ -142,12 +180,12 @@ def _no_figure(hazard: Hazard) -> Decision | None:
 
 
 def _beyond(hazard: Hazard) -> Decision | None:
-    if not hazard.beyond_ceiling:
+    if not hazard.beyond_ceiling or hazard.energy_cal_cm2 is None:
         return None
     return Decision(
         "beyond_ppe", "Nobody works on this live, and nobody tests it either: the energy is above the site's ceiling.",
         "beyond any PPE, testing too",
-        (f"{hazard.energy_cal_cm2:.1f} cal/cm² at {hazard.working_distance_mm:g} mm",
+        (f"{shown_above(hazard.energy_cal_cm2, hazard.ceiling_cal_cm2)} cal/cm² at {hazard.working_distance_mm:g} mm",
          f"site ceiling {hazard.ceiling_cal_cm2:g} cal/cm²"),
         "Work dead, isolated upstream; or lower the energy (clearing time, remote operation) and have it studied.",
     )  # fmt: skip
@@ -163,7 +201,10 @@ def _exempt(task: Task, facts: Mapping[str, str], profile: Profile) -> Decision 
     )  # fmt: skip
 
 
-def _claimed(task: Task, claim: Justification, statement: str, profile: Profile) -> Decision:
+def _claimed(
+    task: Task, claim: Justification, facts: Mapping[str, str], statement: str, profile: Profile
+) -> Decision:  # fmt: skip
+    alters = task.alters or facts.get("circuit_unaltered", "yes") != "yes"
     because = [f"the task {task.acts} the circuit" if task.alters else f"the task {task.acts}"]
     if claim.id == "none":
         return Decision(
@@ -172,18 +213,44 @@ def _claimed(task: Task, claim: Justification, statement: str, profile: Profile)
             "Isolate, lock, and prove absence of voltage; or claim a justification that stands.",
         )  # fmt: skip
     if not claim.accepted:
-        return Decision(
-            "not_justified", f"Refused: {claim.reason}.", f"never a justification: {claim.claim.lower()}",
-            (*because, f"claimed: {claim.claim}"),
-            "Work dead. Only an added hazard, infeasibility by design or a task that needs voltage can justify.",
+        said = (*because, f"claimed: {claim.claim}")
+        return _refused(claim.reason, f"never a justification: {claim.claim.lower()}", said)
+    if claim.only and (task.acts not in claim.only or alters):
+        return _refused(
+            "that claim is only for a task that measures or looks, and leaves the circuit as it is",
+            "a justification fits its task", (*because, f"claimed: {claim.claim}"),
         )  # fmt: skip
-    if len(statement.split()) < 4:
-        return Decision(
-            "not_justified", "Refused for now: the claim is not written down.", "a justification is documented",
-            (f"claimed: {claim.claim}",), "Say in a sentence what would happen, to whom, and how you know.",
+    missing = tuple(k for k in claim.questions if not facts.get(k, "").strip())
+    if missing:
+        return _missing(missing)
+    said = tuple(f"{QUESTIONS[k].text} {_answer(k, facts[k])}" for k in claim.questions)
+    loss = dict(LOSSES).get(facts.get("hazard_kind", "")) if "hazard_kind" in claim.questions else None
+    if loss is not None:
+        return _refused(
+            f"{loss[0].lower()}{loss[1:]}, and that is no hazard to anybody",
+            "lost output, cost, comfort or schedule never justifies", (*because, *said),
         )  # fmt: skip
+    open_ = [k for k in claim.questions if QUESTIONS[k].kind == "yes_no" and facts[k] != "yes"]
+    if open_:
+        return _refused(
+            "an alternative has not been ruled out", "live work only where there is no alternative",
+            tuple(f"not answered yes: {QUESTIONS[k].text}" for k in open_),
+        )  # fmt: skip
+    stated = (f"stated: {statement}",) if statement else ()
     return Decision(
         "live_with_permit", f"Live, by permit: {claim.reason}.",
         f"energized work is justified and permitted ({profile.sources['justification']})",
-        (*because, f"claimed: {claim.claim}", f"stated: {statement}"), live=True, permit=True,
+        (*because, f"claimed: {claim.claim}", *said, *stated), live=True, permit=True,
+    )  # fmt: skip
+
+
+def _answer(key: str, answer: str) -> str:
+    """An answer as it is read: a choice by its words."""
+    return dict(QUESTIONS[key].choices).get(answer, answer)
+
+
+def _refused(why: str, rule: str, because: tuple[str, ...]) -> Decision:
+    return Decision(
+        "not_justified", f"Refused: {why}.", rule, because,
+        "Work dead. Only an added hazard, infeasibility by design or a task that needs voltage can justify.",
     )  # fmt: skip

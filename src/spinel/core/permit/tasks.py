@@ -9,16 +9,19 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from spinel.core.errors import NotFound
+from spinel.core.network.document import Element
+from spinel.core.network.sides import BUS, NOT_CHOSEN, RACKING, Reach, is_device, reaches, read_reach
 
 
 @dataclass(frozen=True)
 class Task:
-    """``fact_keys`` are the questions that must be answered before Spinel decides."""
+    """``fact_keys`` are the questions that must be answered before Spinel decides. ``reaches``: the question of this
+    task for where hands and tools are."""
 
     id: str
     name: str
     acts: str
-    touches: str
+    reaches: str
     doors: str
     likelihood: str
     crosses_restricted: bool
@@ -62,7 +65,8 @@ TASKS = {
     t.id: t
     for t in (
         Task(
-            "operate", "Operate a breaker or switch with its doors closed", "operates", "feeder",
+            "operate", "Operate a breaker or switch with its doors closed", "operates",
+            "Which device is operated? Its arc may be at any of its sides.",
             "All doors and covers closed and secured", "raised on the first operation after work",
             False, NORMAL_CONDITIONS,
             ("Read the tag aloud and compare it with the plate",
@@ -71,7 +75,8 @@ TASKS = {
             ("Remote operation where the device has it", "Never operate a device that fails its duty check"),
         ),
         Task(
-            "test", "Test for voltage or troubleshoot with a meter", "measures", "feeder",
+            "test", "Test for voltage or troubleshoot with a meter", "measures",
+            "Which terminals do your probes and hands reach?",
             "Door open or cover off, live parts exposed", "yes, in any condition", True,
             ("circuit_unaltered",),
             ("Set function and sockets of the meter before contact", "Prove the meter on a known source",
@@ -81,7 +86,8 @@ TASKS = {
             exemption="testing, troubleshooting and voltage measuring",
         ),
         Task(
-            "inspect", "Thermal or visual inspection with the cover open", "inspects", "bus",
+            "inspect", "Thermal or visual inspection with the cover open", "inspects",
+            "Which compartment is opened to look in?",
             "Cover open, live parts exposed, nobody reaches in", "yes, while a cover is opened or removed", False,
             ("outside_restricted", "circuit_unaltered"),
             ("Mark the restricted approach boundary on the floor", "Open the cover from the side, slowly",
@@ -90,7 +96,8 @@ TASKS = {
             exemption="inspection that stays outside the restricted approach boundary",
         ),
         Task(
-            "retorque", "Tighten or remake a bolted terminal", "alters", "bus",
+            "retorque", "Tighten or remake a bolted terminal", "alters",
+            "Which terminals do your hands and tools reach?",
             "Cover off, live parts exposed", "yes, in any condition", True, (),
             ("Cover adjacent live parts with rated blankets", "Loosen and tighten one terminal at a time",
              "Check the torque and mark the bolt", "Remove the blankets, refit the cover"),
@@ -98,7 +105,8 @@ TASKS = {
              "Insulating mat under both feet"),
         ),
         Task(
-            "replace", "Replace a breaker or module beside a live bus", "alters", "bus",
+            "replace", "Replace a breaker or module beside a live bus", "alters",
+            "Which device comes out? All its terminals are reached.",
             "Dead front off, live bus exposed", "yes, in any condition", True, (),
             ("Open the branch and prove its load side dead", "Cover the bus and neighbors with rated blankets",
              "Disconnect the load conductors and cap them", "Take the old device off, put the new one on, torque it",
@@ -107,7 +115,8 @@ TASKS = {
              "One conductor at a time, ends capped"),
         ),
         Task(
-            "insert", "Insert or remove a starter bucket or rack a breaker", "interacts", "bus",
+            "insert", "Insert or remove a starter bucket or rack a breaker", "interacts",
+            "Which device is moved? All its terminals are reached.",
             "Door closed while it moves, where the design allows", "yes, doors open or closed", False, (),
             ("Switch off, lock and look that it is off", "Look at stabs, guides and shutters with a light",
              "Move it in one motion, standing aside", "Look at the seating, close and secure the door"),
@@ -115,6 +124,23 @@ TASKS = {
         ),
     )
 }  # fmt: skip
+
+
+def reaches_for(chosen: Task, e: Element) -> tuple[Reach, ...]:
+    """The ways of reaching an element that a task may choose from. Whatever operates, racks, alters or removes a device
+    reaches all its ends, whatever barriers are recorded."""
+    if not is_device(e) or chosen.acts in ("measures", "inspects"):
+        return reaches(e)
+    racked = chosen.acts == "interacts" and e.withdrawable
+    return (Reach((), RACKING if racked else BUS),)
+
+
+def effective_reach(chosen: Task, e: Element, code: str) -> Reach:
+    """What a task reaches at an element, given what was chosen; nothing chosen: the worst of all sides."""
+    given, allowed = read_reach(e, code), reaches_for(chosen, e)
+    if len(allowed) == 1:
+        return allowed[0]
+    return given if given in allowed or given == NOT_CHOSEN else NOT_CHOSEN
 
 
 def task(task_id: str) -> Task:

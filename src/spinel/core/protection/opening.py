@@ -21,7 +21,7 @@ from spinel.core.protection.bands import ELEMENTS, Bands
 from spinel.core.protection.believed import Believed
 
 #: Arcs that are followed through several stages together: bounds the memory of what every device has counted.
-BLOCK = 4000
+BLOCK = 500
 #: Devices that get there within this part of one another open together.
 TOGETHER = 1e-9
 #: Levels of fault current, a step apart, for which it is known how soon any device of the core could open.
@@ -100,10 +100,14 @@ _COLUMNS = ("arc", "from_s", "until_s", "bolted_ka", "part", "ends_by")
 
 
 class Opening:
-    """Arcs of one circuit. ``device_of``: number among the ``bands`` of each branch of the model, -1 for none."""
+    """Arcs of one circuit. ``device_of``: number among the ``bands`` of each branch of the model, -1 for none.
+
+    ``until_s``: nobody asks what happens later; an arc that outlasts it is followed to the first opening after it.
+    """
 
     def __init__(
-        self, ladder: Ladder, trusted: Believed, bands: Bands, numbers: dict[int, int], sites: Sites, cease_s: np.ndarray
+        self, ladder: Ladder, trusted: Believed, bands: Bands, numbers: dict[int, int], sites: Sites,
+        cease_s: np.ndarray, until_s: float,
     ):  # fmt: skip
         self.ladder, self.model, self.bands, self.sites = ladder, ladder.model, bands, sites
         self.trusted = trusted
@@ -115,7 +119,7 @@ class Opening:
         inside = self.model.solution.inside
         #: believed devices of the core
         self.trunk = inside[self.device_of[inside] >= 0]
-        self.cease_s = cease_s
+        self.cease_s, self.until_s = cease_s, until_s
         self.chain = self._believed(self.ways.branch, sites.doubt[None, :])
         self.relevant = self._relevant()
         self._count = (self.relevant >= 0).sum(axis=0)
@@ -157,7 +161,8 @@ class Opening:
         part = arcing(k, row, bolted)
         time, band = self._chain_times(seen, k, row, part, True)
         quickest = time.min(axis=(0, 1), initial=np.inf)
-        alone = quickest <= self._other(core, seen, part, strength)
+        other = self._other(core, seen, part, strength)
+        alone = (quickest <= other) | (np.minimum(quickest, other) > self.until_s)
         at = np.flatnonzero(alone)
         self._finish(end, at, quickest[at], time[:, :, at], band[:, :, at], k[at])
         for i in at[np.isinf(quickest[at])]:
@@ -182,11 +187,15 @@ class Opening:
         flat = times.reshape(-1, len(at)).argmin(axis=0)
         end.time_s[at] = time_s
         end.by[at] = np.where(np.isinf(time_s), -1, self.ways.branch[flat % steps, k])
-        end.sign[at] = self._signed(end.sign[at], end.by[at], bands.reshape(-1, len(at))[flat, np.arange(len(at))])
+        band = bands.reshape(-1, len(at))[flat, np.arange(len(at))]
+        end.sign[at] = self._signed(end.sign[at], end.by[at], band, time_s)
 
-    def _signed(self, sign: np.ndarray, by: np.ndarray, band: np.ndarray) -> np.ndarray:
-        """What opened next, by which band of its curve, added to what opened before."""
-        return (sign * 1_000_003 + (by + len(self.cease_s) + 3)) * 1_000_003 + np.where(by == -1, 0, band)
+    def _signed(self, sign: np.ndarray, by: np.ndarray, band: np.ndarray, until_s: np.ndarray) -> np.ndarray:
+        """What opened next, by which band of its curve, added to what opened before; too late, all are alike."""
+        late = ~(until_s <= self.until_s)
+        by, band = np.where(late, -1, by), np.where(late | (by == -1), 0, band)
+        found: np.ndarray = (sign * 1_000_003 + (by + len(self.cease_s) + 3)) * 1_000_003 + band
+        return found
 
     def _chain_times(
         self, seen: Seen, k: np.ndarray, row: np.ndarray, part: np.ndarray, first: bool
@@ -347,7 +356,8 @@ class Opening:
         if rest_s.shape[1]:
             by = np.where(first_s <= wait, -2 - rest_s.argmin(axis=1), by)
         for rest, whose, bands, soonest in (
-            (rest_t, state.trunk[:, g], trunk_band, first_t), (rest_c, self.ways.branch[: chain.shape[1], at], chain_band, first_c),
+            (rest_t, state.trunk[:, g], trunk_band, first_t),
+            (rest_c, self.ways.branch[: chain.shape[1], at], chain_band, first_c),
         ):  # fmt: skip
             if rest.shape[1]:
                 flat = rest.reshape(-1, len(g)).argmin(axis=0)
@@ -357,14 +367,14 @@ class Opening:
         never = np.isinf(wait)
         by[never] = -1
         log.add(arc, state.elapsed[g].copy(), until, bolted, part, by)
-        end.sign[arc] = self._signed(end.sign[arc], by, band)
-        for i in np.flatnonzero(never):
+        end.sign[arc] = self._signed(end.sign[arc], by, band, until)
+        for i in np.flatnonzero(never).tolist():
             end.left[int(arc[i])] = tuple(np.flatnonzero(reached[i]).tolist())
         state.elapsed[g] = until
         some = np.where(never, 0.0, wait)
         state.chain_done[:, : chain.shape[1], g] = done_c + some / chain
         state.trunk_done[:, :, g] = done_t + some / trunk
-        over = never | (first_c <= wait * (1 + TOGETHER))
+        over = never | (first_c <= wait * (1 + TOGETHER)) | (until > self.until_s)
         left = np.flatnonzero(~over)
         soon = wait[left] * (1 + TOGETHER)
         opens = rest_t[:, :, left].min(axis=0, initial=np.inf) <= soon
@@ -449,7 +459,8 @@ def doubt_keys(doubts: Sequence[np.ndarray], size: int) -> np.ndarray:
 
 def joined(parts: Sequence[Ended]) -> Ended:
     """Several runs as one, their arcs numbered on."""
-    log, first, left = _Log(), 0, {}
+    log, first = _Log(), 0
+    left: dict[int, tuple[int, ...]] = {}
     for p in parts:
         log.add(p.stages.arc + first, *(getattr(p.stages, n) for n in _COLUMNS[1:]))
         left |= {arc + first: who for arc, who in p.left.items()}

@@ -1,4 +1,4 @@
-"""The clearing of one arc as it is shown: each device on the way, its share and time at the start, who was passed over."""
+"""The clearing of one arc as it is shown: each device on the way, its share and time at the start, who was not."""
 
 from __future__ import annotations
 
@@ -121,4 +121,3 @@ def fault_working(model: NodalModel, fault: Fault) -> dict[str, Any]:
             if s.current_ka * s.at_voltage_v > least
         ],
     }
-

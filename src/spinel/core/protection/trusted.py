@@ -26,8 +26,8 @@ from spinel.core.protection.opening import Arcing, Opening, Sites
 class Trusted:
     """``families`` of the document, or of the present state; ``duty`` of the devices that are counted on in them."""
 
-    def __init__(self, network: Network, present: Circuit | None = None, grid: Grid | None = None):
-        self.network, self.grid = network, grid or Grid(network)
+    def __init__(self, network: Network, until_s: float, present: Circuit | None = None, grid: Grid | None = None):
+        self.network, self.grid, self.until_s = network, grid or Grid(network), until_s
         self.families: tuple[Family, ...] = families(network, present, self.grid)
         self._models: dict[tuple[int, int], NodalModel] = {}
         self._ladders: dict[int, Ladder] = {}
@@ -97,14 +97,14 @@ class Trusted:
         bands, numbers = self.bands
         ladder, trusted = self.ladder_of(model), self.believed(model)
         ceases = np.array([ceases_s(model.injections[i].element) for i in ladder.sources], dtype=float)
-        found = Opening(ladder, trusted, bands, numbers, sites, ceases)
+        found = Opening(ladder, trusted, bands, numbers, sites, ceases, self.until_s)
         for branch, device in trusted.devices.items():
             if device.interlocked and device.element.restrained_by:
                 found.held[branch] = self._held(found, device, arcing)
         return found
 
     def _held(self, opening: Opening, device: Device, arcing: Arcing) -> np.ndarray:
-        """Is an interlocked device held back at the start, by current and place (2, places)? Where nothing feeds: yes."""
+        """Is an interlocked device held at the start, by current and place (2, places)? Where nothing feeds, yes."""
         model, at = opening.model, opening.sites.at
         held = np.ones((2, len(at)), dtype=bool)
         asked = np.flatnonzero(model.sustained[at])

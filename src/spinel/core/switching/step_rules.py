@@ -11,6 +11,7 @@ from spinel.core.network.document import SWITCHING, Element, Network
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL, Field
 from spinel.core.network.liveness import holds_charge
 from spinel.core.network.ways import everything, reach, touching, zone
+from spinel.core.quantities import shown_above
 from spinel.core.switching import load
 from spinel.core.switching.order import Broken, Order
 from spinel.core.switching.steps import Step, condition
@@ -28,7 +29,7 @@ def standing(order: Order, now: Field, step: Step, element: Element) -> Iterator
     if here.none_because:
         why = f"{element.tag} has no figure: {here.none_because}."
     else:
-        energy = f"{here.energy_cal_cm2:.1f} cal/cm²"
+        energy = f"{shown_above(here.energy_cal_cm2 or 0.0, here.ceiling_cal_cm2)} cal/cm²"
         why = f"{element.tag} has {energy}, above the ceiling of {here.ceiling_cal_cm2:g} cal/cm²."
     yield Broken(
         "no step above the ceiling or without a figure",

@@ -14,8 +14,18 @@
   }
   setInterval(tick, 1000); tick();
 
-  // Nothing typed is lost: forms marked data-keep survive a reload until the record they were opened on changes.
-  function keyOf(form) { return "keep:" + location.pathname + ":" + (form.getAttribute("action") || "") + ":" + form.dataset.keep; }
+  // Nothing typed is lost, nothing is left for the next: a form marked data-keep is kept for one person, one form and what
+  // data-keep says (the version of its record, or what the person came for); gone once it was saved, gone at sign-out.
+  var who = document.body.dataset.person || "";
+  function keyOf(form) { return "keep:" + who + ":" + (form.getAttribute("action") || location.pathname) + ":" + form.dataset.keep; }
+  function forget(starts) {
+    Object.keys(sessionStorage).forEach(function (k) { if (starts.some(function (s) { return k.indexOf(s) === 0; })) { sessionStorage.removeItem(k); } });
+  }
+  var saved = document.body.dataset.saved;
+  if (saved && sessionStorage.getItem("sent:" + saved)) {
+    sessionStorage.removeItem(sessionStorage.getItem("sent:" + saved));
+    sessionStorage.removeItem("sent:" + saved);
+  }
   function skip(field) { return !field.name || field.type === "hidden" || field.type === "password"; }
   function keep(form) {
     var data = [];
@@ -25,19 +35,28 @@
     sessionStorage.setItem(keyOf(form), JSON.stringify(data));
   }
   function restore(form) {
-    var saved = sessionStorage.getItem(keyOf(form));
+    var saved = sessionStorage.getItem(keyOf(form)), asked = new URLSearchParams(location.search);
     if (!saved || form.querySelector(".refusal")) { return; }
     JSON.parse(saved).forEach(function (entry) {
       var f = form.elements[entry[0]];
-      if (!f || f.name !== entry[1]) { return; }
+      // what the address asks for is what the person came for: nothing kept overrides it
+      if (!f || f.name !== entry[1] || asked.has(f.name)) { return; }
       if (f.type === "checkbox" || f.type === "radio") { f.checked = entry[2]; } else { f.value = entry[2]; }
+      f.dispatchEvent(new Event(f.type === "select-one" ? "change" : "input"));
     });
     form.dataset.dirty = "yes";
   }
   document.querySelectorAll("form[data-keep]").forEach(function (form) {
     restore(form);
     form.addEventListener("input", function () { form.dataset.dirty = "yes"; keep(form); });
-    form.addEventListener("submit", function () { form.dataset.dirty = ""; });
+    form.addEventListener("submit", function () {
+      form.dataset.dirty = "";
+      var id = form.querySelector('input[name="request_id"]');
+      if (id) { sessionStorage.setItem("sent:" + id.value, keyOf(form)); }
+    });
+  });
+  document.querySelectorAll('form[action$="/sign-out"]').forEach(function (form) {
+    form.addEventListener("submit", function () { forget(["keep:", "sent:"]); });
   });
   window.addEventListener("beforeunload", function (event) {
     if (document.querySelector('form[data-keep][data-dirty="yes"]')) { event.preventDefault(); }
@@ -95,6 +114,11 @@
   document.addEventListener("alpine:init", function () {
     window.Alpine.data("jump", function () {
       return { close: function () { document.getElementById("hits").replaceChildren(); this.$el.querySelector("input").blur(); } };
+    });
+
+    // The questions of the justification that is claimed; the select may have been restored before this runs.
+    window.Alpine.data("claim", function () {
+      return { claim: "", init: function () { this.claim = this.$root.querySelector("select").value; } };
     });
 
     // Pan and zoom of the one-line by its viewBox; nothing is redrawn.

@@ -12,6 +12,7 @@ import math
 from collections.abc import Sequence
 
 from spinel.core.arcflash.ieee1584_2018 import arrays, formulas
+from spinel.core.arcflash.ieee1584_2018.formulas import MODEL_VOLTAGES
 from spinel.core.arcflash.ieee1584_2018.situation import (
     CONFIGURATIONS,
     IN_A_BOX,
@@ -25,12 +26,12 @@ from spinel.core.arcflash.ieee1584_2018.situation import (
     Situation,
     check,
 )
-from spinel.core.arcflash.ieee1584_2018.formulas import MODEL_VOLTAGES
 from spinel.core.quantities import CAL_PER_J, DURATION_MS
 
 SOURCE = "IEEE 1584-2018, coefficients from memory"
 __all__ = [
-    "CONFIGURATIONS", "IN_A_BOX", "LEAST_KA", "MODEL_VOLTAGES", "MOST_KA", "SOURCE", "ArcCurrents", "Correction", "Enclosure", "Energy", "Situation",
+    "CONFIGURATIONS", "IN_A_BOX", "LEAST_KA", "MODEL_VOLTAGES", "MOST_KA", "SOURCE", "ArcCurrents", "Correction",
+    "Enclosure", "Energy", "Situation",
     "arc_currents", "boundary_mm", "check", "correction", "energy", "total",
 ]  # fmt: skip
 
