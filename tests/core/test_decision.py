@@ -5,13 +5,13 @@ import dataclasses
 import pytest
 
 from spinel.core.errors import InputError
-from spinel.core.permit.decision import decide
-from spinel.core.permit.justification import JUSTIFICATIONS
-from spinel.core.permit.tasks import NORMAL_CONDITIONS, TASKS
+from spinel.core.isolation.around import around
+from spinel.core.permit.decision import decide, never_dead
+from spinel.core.permit.justification import HAZARDS, JUSTIFICATIONS, LOSSES, QUESTIONS
+from spinel.core.permit.tasks import NORMAL_CONDITIONS, TASKS, effective_reach
 from spinel.core.ppe.by_energy import kit
 from spinel.core.profile import NORTH_AMERICAN
 from spinel.core.protection.duty import Duty
-from spinel.demo.site import element_id
 
 GOOD, BAD = Duty(True, 10, 65, "rated"), Duty(False, 30, 10, "not rated")
 NORMAL = dict.fromkeys(NORMAL_CONDITIONS, "yes")
@@ -19,11 +19,16 @@ TEST = {"circuit_unaltered": "yes"}
 LOOK = {"circuit_unaltered": "yes", "outside_restricted": "yes"}
 LOW = {**TEST, "no_increased_exposure": "yes"}
 SAID = "The gate would fall on people below"
+HAZARD = {"hazard_kind": "fall", "hazard_named": "The gate falls", "who_hurt": "People below", "no_other_supply": "yes",
+          "no_other_time": "yes", "no_temporary_supply": "yes", "confirmed_by": "The works manager"}  # fmt: skip
+DESIGN = {"design_named": "Its shutters", "design_confirmed": "yes", "confirmed_by": "The works manager"}
 
 
 def outcome(study, tag, task, facts, claim="none", statement="", duty=GOOD):
-    hazard = study.hazard(element_id(tag), TASKS[task].touches)
-    return decide(TASKS[task], hazard, facts, JUSTIFICATIONS[claim], statement, NORTH_AMERICAN, duty)
+    element = study.network.by_tag[tag]
+    hazard = study.hazard(element.id, effective_reach(TASKS[task], element, "").code)
+    near = around(study.network, element) if never_dead(element) else None
+    return decide(TASKS[task], hazard, facts, JUSTIFICATIONS[claim], statement, NORTH_AMERICAN, duty, near)
 
 
 @pytest.mark.parametrize(
@@ -44,7 +49,9 @@ def outcome(study, tag, task, facts, claim="none", statement="", duty=GOOD):
         *[("MC1-2B", "operate", {**NORMAL, k: v}, "none", GOOD, "work_dead")
           for k in NORMAL_CONDITIONS for v in ("no", "unknown")],
         # no figure, no permit, whatever is claimed
-        ("BB-1", "retorque", {}, "infeasible", None, "not_assessed"),
+        ("BB-1", "retorque", DESIGN, "infeasible", None, "not_assessed"),
+        # a source that cannot be switched off is never told to be worked on dead
+        ("U-1", "inspect", {**LOOK, "outside_restricted": "no"}, "none", None, "not_assessed"),
         ("BB-1", "test", TEST, "needs_voltage", None, "not_assessed"),
         # above the ceiling nobody works, tests or looks
         ("T2", "retorque", {}, "added_hazard", None, "beyond_ppe"),
@@ -57,8 +64,20 @@ def outcome(study, tag, task, facts, claim="none", statement="", duty=GOOD):
         ("MC1", "inspect", {**LOOK, "outside_restricted": "unknown"}, "none", None, "work_dead"),
         # by the justification claimed
         ("MC1", "retorque", {}, "none", None, "work_dead"),
-        ("MC1", "insert", {}, "added_hazard", None, "live_with_permit"),
-        ("MC1", "replace", {}, "infeasible", None, "live_with_permit"),
+        ("MC1", "insert", HAZARD, "added_hazard", None, "live_with_permit"),
+        ("MC1", "replace", DESIGN, "infeasible", None, "live_with_permit"),
+        # a claim is open only to what it fits, and its questions are answered as facts
+        ("MC1", "retorque", {}, "needs_voltage", None, "not_justified"),
+        ("MC1", "test", {"circuit_unaltered": "no"}, "needs_voltage", None, "not_justified"),
+        *[("MC1", "retorque", {k: v for k, v in HAZARD.items() if k != left}, "added_hazard", None, "facts_missing")
+          for left in HAZARD],
+        *[("MC1", "retorque", {**HAZARD, "hazard_kind": loss}, "added_hazard", None, "not_justified")
+          for loss, _ in LOSSES],
+        *[("MC1", "retorque", {**HAZARD, "hazard_kind": hazard}, "added_hazard", None, "live_with_permit")
+          for hazard, _ in HAZARDS],
+        *[("MC1", "retorque", {**HAZARD, k: v}, "added_hazard", None, "not_justified")
+          for k in HAZARD if QUESTIONS[k].kind == "yes_no" for v in ("no", "unknown")],
+        ("MC1", "replace", {**DESIGN, "design_confirmed": "unknown"}, "infeasible", None, "not_justified"),
         *[("MC1", "retorque", {}, c, None, "not_justified")
           for c in ("production", "convenience", "cost", "unknown_load")],
     ],
@@ -73,12 +92,27 @@ def test_first_rule_that_applies(demo_study, tag, task, facts, claim, duty, expe
         assert found.remedy
 
 
-def test_a_claim_must_be_written_down(demo_study):
-    assert outcome(demo_study, "MC1", "retorque", {}, "added_hazard", "because").outcome == "not_justified"
+def test_a_claim_is_not_judged_by_how_much_is_written(demo_study):
+    """One word, or a page: the answers decide."""
+    for statement in ("", "so", "word " * 300):
+        assert outcome(demo_study, "MC1", "retorque", HAZARD, "added_hazard", statement).permit
+        assert not outcome(demo_study, "MC1", "retorque", {}, "added_hazard", statement).live
+
+
+def test_a_battery_is_told_what_can_be_made_dead_around_it(demo_study):
+    found = outcome(demo_study, "BB-1", "retorque", {})
+    assert "CH-1" in found.remedy and "Work dead" not in found.sentence + found.remedy
+
+
+def test_an_energy_a_hair_above_the_ceiling_reads_as_above_it(demo_study):
+    hazard = demo_study.hazard(demo_study.network.by_tag["MC1"].id)
+    close = dataclasses.replace(hazard, ceiling_cal_cm2=hazard.energy_cal_cm2 - 1e-4, beyond_ceiling=True)
+    found = decide(TASKS["retorque"], close, {}, JUSTIFICATIONS["none"], "", NORTH_AMERICAN, None)
+    assert float(found.because[0].split()[0]) > close.ceiling_cal_cm2
 
 
 def test_at_exactly_50_v_the_exemption_does_not_hold(demo_study):
-    hazard = dataclasses.replace(demo_study.hazard(element_id("CTL-1")), voltage_v=50, below_threshold=False)
+    hazard = dataclasses.replace(demo_study.hazard(demo_study.network.by_tag["CTL-1"].id), voltage_v=50, below_threshold=False)
     found = decide(TASKS["test"], hazard, LOW, JUSTIFICATIONS["none"], "", NORTH_AMERICAN, None)
     assert found.outcome == "not_assessed"
 

@@ -99,8 +99,8 @@ def check_refusal(site, study, now, element, why, every_set=False):
 
 
 def nobody_stands_at(study, e):
-    sides = [study.hazard(e.id, s) for s in ("line_side", "feeder", "bus")]
-    return any(h.no_figure or h.beyond_ceiling for h in sides)
+    worst = study.hazard(e.id)
+    return bool(worst.no_figure or worst.beyond_ceiling)
 
 
 def unfit(site, study, now, element_id):

@@ -13,7 +13,7 @@ import pytest
 from sequence_site import cable, end, radial, site, source, transformer
 from spinel.core.errors import InputError
 from spinel.core.fault import point_to_point as p2p
-from spinel.core.fault.asymmetry import asymmetrical_ka, crest_factor, multiplier, peak_ka, rms_factor
+from spinel.core.fault.asymmetry import asymmetrical_ka, crest_factor, half_cycle_factor, multiplier, peak_ka, rms_factor
 from spinel.core.fault.nodal import NodalModel
 from spinel.core.network.check import accept
 from spinel.core.network.circuit import in_case
@@ -105,7 +105,7 @@ def test_published_factors_of_test_power_factors(power_factor, x_r, rms, crest):
     """Half-cycle rms and crest factors beside power factor and X/R, as in common tables (from memory)."""
     assert math.tan(math.acos(power_factor)) == pytest.approx(x_r, rel=1e-4)
     assert rms_factor(x_r) == pytest.approx(rms, abs=2e-3)
-    assert crest_factor(x_r) == pytest.approx(crest, abs=3e-3)
+    assert half_cycle_factor(x_r) == pytest.approx(crest, abs=3e-3)
 
 
 def test_close_and_latch_of_medium_voltage():

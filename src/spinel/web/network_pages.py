@@ -8,7 +8,7 @@ from flask import Blueprint, current_app, redirect, render_template, request, ur
 
 from spinel.actions import jobs, network
 from spinel.core.errors import InputError, NotFound
-from spinel.core.hazard import frozen
+from spinel.core.hazard import Hazard, frozen
 from spinel.core.quantities import WORKING_DISTANCE_MM
 from spinel.web import filters, forms
 from spinel.web.drawing import one_line
@@ -52,13 +52,23 @@ def _card(element_id: str) -> dict[str, object]:
     who = actor()
     return {
         "why_not_start": jobs.why_not(who).get("start", "") if who else "",
-        "card": found, "hazard": data, "touches": found.hazard.touches, "typed_distance": typed,
+        "rows": _sides(found), "card": found, "hazard": data, "touches": found.hazard.touches, "typed_distance": typed,
         "distance_problem": problem,
         "plan": plan(data, plan_words(data)), "findable": network.findable(found.element),
         "working": working(data["energy"]) if data["energy"] else [],
         "fault_by_voltage": _highest_by_voltage(found),
         "boundary_working": working(data["boundary"]) if _differs(data) else [],
     }  # fmt: skip
+
+
+def _sides(found: network.Card) -> list[tuple[list[Hazard], Hazard]]:
+    """Sides of the card, the worst first; those that are alike share a row."""
+    rows: dict[tuple[object, ...], list[Hazard]] = {}
+    for side in found.sides:
+        device = side.energy.clearing.device if side.energy else None
+        like = (side.energy_cal_cm2, side.boundary_mm, side.no_figure, device, side.inside_restricted)
+        rows.setdefault(like, []).append(side)
+    return [(alike, alike[0]) for alike in rows.values()]
 
 
 def _highest_by_voltage(found: network.Card) -> list[tuple[float, float]]:

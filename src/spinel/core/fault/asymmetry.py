@@ -68,6 +68,17 @@ def crest_factor(x_r: Any) -> Any:
     return math.sqrt(2) * (np.sin(low - phi) + np.sin(phi) * np.exp(-np.minimum(low * slow, 700)))
 
 
+def half_cycle_factor(x_r: Any) -> Any:
+    """Crest half a cycle in over symmetrical rms: sqrt(2) (1 + exp(-pi / (X/R))), by which standards compare with tests.
+
+    Up to 2.7 % below the highest crest at low X/R, above and below the line alike.
+
+    >>> round(float(half_cycle_factor(17)), 2)
+    2.59
+    """
+    return math.sqrt(2) * (1 + offset(x_r, 0.5))
+
+
 def asymmetrical_ka(bolted_fault_current_ka: float, x_r: float, cycles: float = 0.5) -> float:
     """Asymmetrical rms current in kA at some cycles (0 to 100). InputError for unusable numbers."""
     if not 0 <= cycles <= 100:
@@ -95,7 +106,7 @@ def multiplier(x_r: Any, test_x_r: Any, basis: str) -> Any:
     1.159
     """
     if basis == PEAK:
-        found = crest_factor(x_r) / crest_factor(test_x_r)
+        found = half_cycle_factor(x_r) / half_cycle_factor(test_x_r)
     elif basis == RMS:
         found = rms_factor(x_r) / rms_factor(test_x_r)
     elif basis == PARTING:

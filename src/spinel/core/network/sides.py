@@ -63,6 +63,8 @@ def read_reach(e: Element, code: str) -> Reach:
     ends = tuple(n for n in names.split("+") if n)
     if how not in HOWS or any(n not in e.ends for n in ends) or (how == TERMINALS) != bool(ends):
         raise InputError("touches", code, "one of " + ", ".join(r.code for r in reaches(e)))
+    if how != TERMINALS and not is_device(e):
+        return NOT_CHOSEN
     return Reach(ends, how)
 
 
