@@ -39,13 +39,13 @@ def test_study_writes_the_promised_columns_for_every_location_case_and_side(demo
     assert tuple(reader.fieldnames) == COLUMNS
     keys = [(r["location"], r["case"], r["side"]) for r in found]
     assert len(keys) == len(set(keys))
-    one = rows(run("study", demo_file, "--case", "max"))
-    assert {r["case"] for r in one} == {"normal, utility at maximum"}
-    assert one == [r for r in found if r["case"] == "normal, utility at maximum"]
-    main_bus = {r["side"]: r for r in one if r["location"] == "SWB-B"}
-    assert set(main_bus) == {"line_side", "bus", "feeder"}
-    assert float(main_bus["line_side"]["incident_energy_cal_cm2"]) > float(main_bus["bus"]["incident_energy_cal_cm2"])
-    assert main_bus["bus"]["device"] == "52-B" and main_bus["line_side"]["device"] == "52-T2"
+    one = rows(run("study", demo_file, "--case", "normal"))
+    assert all(r["case"].startswith("normal") for r in one) and {"normal, U-1 strongest"} < {r["case"] for r in one}
+    assert one == [r for r in found if r["case"].split(",")[0] == "normal"]
+    main = {r["side"]: r for r in one if r["location"] == "52-B"}
+    line, bus = main["terminals at the cable to T2"], main["terminals at the SWB-B end"]
+    assert float(line["incident_energy_cal_cm2"]) > float(bus["incident_energy_cal_cm2"])
+    assert bus["device"] == "52-B" and line["device"] == "52-T2"
     battery = next(r for r in one if r["location"] == "BB-1")
     assert battery["incident_energy_cal_cm2"] == "" and "direct current" in battery["warning"]
     assert battery["limited_fixed_mm"] == "1000"
@@ -62,15 +62,15 @@ def test_a_synthetic_site_is_written_checked_and_studied(tmp_path):
     file = tmp_path / "large.json"
     assert run("network", "new-large", "--buses", "40", "--seed", "2", "-o", str(file)).exit_code == 0
     assert "acceptable" in run("network", "check", str(file)).output
-    found = rows(run("study", str(file), "--case", "min"))
+    found = rows(run("study", str(file), "--case", "normal"))
     assert sum(1 for r in found if r["incident_energy_cal_cm2"]) > 200
     refused = run("network", "new-large", "--buses", "3")
     assert refused.exit_code == 1 and "buses is 3" in refused.output
 
 
 def test_fault_says_every_current_or_who_is_missing(demo_file):
-    found = run("fault", demo_file, "MC1", "--case", "min")
-    assert found.exit_code == 0 and "(minimum fault level)" in found.output and "W-A1: r0_ohm" in found.output
+    found = run("fault", demo_file, "MC1", "--case", "normal")
+    assert found.exit_code == 0 and "supply at maximum; cold conductors" in found.output and "W-A1: r0_ohm" in found.output
     for arguments, words in ((("NONE",), "There is no equipment"), (("MC1", "--case", "x"), "There is no case"),
                              (("BB-1",), "an AC node")):  # fmt: skip
         refused = run("fault", demo_file, *arguments)

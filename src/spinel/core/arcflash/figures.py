@@ -373,7 +373,7 @@ class Figures:
             branches.setdefault(e.id, []).append(j)
         doubts = [np.array([j for i in s for j in branches.get(i, ())], dtype=np.intp) for s in sets]
         size = max(len(self.trusted.grid.elements), 1)
-        return Sites(self._nodes, np.array(number, dtype=np.intp), doubt_keys(doubts, size), size)
+        return Sites(self._nodes, np.array(number, dtype=np.intp), doubt_keys(doubts, size), size, self._free)
 
     @cached_property
     def _low(self) -> np.ndarray:

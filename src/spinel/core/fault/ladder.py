@@ -34,12 +34,13 @@ class Seen:
     cores: list[tuple[Core, np.ndarray]]
 
     def worth(self, ladder: Ladder, strength: np.ndarray | None) -> np.ndarray:
-        """The part of each fault's current that each source gives, about (faults, sources): without what other sources
-        that are weaker or gone change in it."""
+        """The part of each fault's current that each source gives (faults, sources)."""
         drop = np.zeros((len(self.root), len(ladder.sources)), dtype=complex)
         for core, g in self.cores:
             names, back = np.unique(self.root[g], return_inverse=True)
             drop[g] = core.columns(names)[ladder.source_core][:, back].T
+            if self.weights is not None:
+                drop[g] -= self.weights[g] @ core.source_columns[ladder.source_core].T
         found = np.abs(drop * ladder.source_y[None, :] * (self.root_drive * self.at_root / self.drive)[:, None])
         return found if strength is None else found * np.abs(strength)
 

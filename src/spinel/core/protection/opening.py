@@ -30,7 +30,7 @@ LEVEL = 1.5
 #: through a device is never above what a fault at its own terminals draws through it, angles apart.
 SHARE_SLACK, NEAR_SLACK = 2.0, 1.2
 #: A source that gives less than this part of an arc, with all others as small, may cease without a stage of its own.
-SMALL = 0.005
+SMALL = 0.0005
 _NONE: frozenset[int] = frozenset()
 
 #: Arcing over bolted current of arcs: places, rows (0 full, 1 reduced), bolted kA in; parts of it out.
@@ -46,6 +46,8 @@ class Sites:
     doubt: np.ndarray
     keys: np.ndarray
     size: int
+    #: which places a method may cover at all
+    covered: np.ndarray
 
 
 @dataclass

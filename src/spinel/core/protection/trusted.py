@@ -107,7 +107,7 @@ class Trusted:
         """Is an interlocked device held at the start, by current and place (2, places)? Where nothing feeds, yes."""
         model, at = opening.model, opening.sites.at
         held = np.ones((2, len(at)), dtype=bool)
-        asked = np.flatnonzero(model.sustained[at])
+        asked = np.flatnonzero(model.sustained[at] & opening.sites.covered)
         elements = model.grid.elements
         branches = [i for t in device.element.restrained_by for i, k in enumerate(model.branches)
                     if elements[k] is self.network.by_tag[t]]  # fmt: skip
