@@ -10,7 +10,11 @@ from spinel.demo.people import PASSWORD
 from spinel.demo.site import element_id
 
 MOMENT = datetime(2026, 11, 24, 22, 32, 8, tzinfo=UTC)
-__all__ = ["MOMENT", "PASSWORD", "act", "actor", "element_id", "person"]
+#: Justifications answered in full.
+HAZARD = {"hazard_kind": "fall", "hazard_named": "The ramp sinks", "who_hurt": "Passengers", "no_other_supply": "yes",
+          "no_other_time": "yes", "no_temporary_supply": "yes", "confirmed_by": "The works manager"}  # fmt: skip
+DESIGN = {"design_named": "Its shutters", "design_confirmed": "yes", "confirmed_by": "The works manager"}
+__all__ = ["DESIGN", "HAZARD", "MOMENT", "PASSWORD", "act", "actor", "element_id", "person"]
 
 
 def actor(login: str) -> Actor:

@@ -70,7 +70,9 @@ def test_a_synthetic_site_is_written_checked_and_studied(tmp_path):
 
 def test_fault_says_every_current_or_who_is_missing(demo_file):
     found = run("fault", demo_file, "MC1", "--case", "normal")
-    assert found.exit_code == 0 and "supply at maximum; cold conductors" in found.output and "W-A1: r0_ohm" in found.output
+    assert (
+        found.exit_code == 0 and "supply at maximum; cold conductors" in found.output and "W-A1: r0_ohm" in found.output
+    )
     for arguments, words in ((("NONE",), "There is no equipment"), (("MC1", "--case", "x"), "There is no case"),
                              (("BB-1",), "an AC node")):  # fmt: skip
         refused = run("fault", demo_file, *arguments)

@@ -5,7 +5,7 @@ import json
 
 import pytest
 
-from demo_acts import MOMENT, PASSWORD, act, actor, element_id, person
+from demo_acts import DESIGN, HAZARD, MOMENT, PASSWORD, act, actor, element_id, person
 from spinel.actions import jobs, network, people, permit_moves, permits, records
 from spinel.actions.expiry import note_expired
 from spinel.core.errors import InputError, NotAllowed, Refusal, Stale
@@ -23,7 +23,7 @@ def view(number):
 
 def make_draft(element="MC1", task="retorque", workers=("wanda",), **changes):
     job = jobs.start(act("maren"), element_id(element), task, "Tighten a joint", "bus")
-    jobs.answer(act("maren"), job, jobs.view(job).version, {}, "added_hazard", WHY, "bus")
+    jobs.answer(act("maren"), job, jobs.view(job).version, HAZARD, "added_hazard", WHY, "bus")
     number = permits.draft(act("maren"), job)
     plan = permits.plan_of(view(number))
     values = {
@@ -130,7 +130,7 @@ def test_duties_stay_apart():
         with pytest.raises(NotAllowed, match="worker"):
             go(worker, move, "omni", *more)
     job = jobs.start(act("omni"), element_id("MC1-2B"), "retorque", "Tighten a lug", "bus")
-    jobs.answer(act("omni"), job, jobs.view(job).version, {}, "added_hazard", WHY, "bus")
+    jobs.answer(act("omni"), job, jobs.view(job).version, HAZARD, "added_hazard", WHY, "bus")
     mine = permits.draft(act("omni"), job)
     plan = vars(permits.plan_of(view(mine))) | {"workers": (person("wanda"),), "in_charge": person("sorcha"),
                                                 "attendants": (person("jory"),)}  # fmt: skip
@@ -179,7 +179,7 @@ def test_a_changed_distance_changes_energy_and_needs_a_reason():
     number = make_draft(working_distance_mm=610.0, distance_reason="The lug is behind a deep trough")
     h = view(number).content["hazard"]
     assert h["working_distance_mm"] == 610 and h["standard_distance_mm"] == 455
-    assert h["energy_cal_cm2"] < network.site().study.hazard(element_id("MC1"), "bus").energy_cal_cm2
+    assert h["energy_cal_cm2"] < network.site().study.hazard(element_id("MC1")).energy_cal_cm2
 
 
 def test_changed_content_voids_signatures_and_reverting_does_not_revive_them():
@@ -345,7 +345,7 @@ def test_anyone_may_report_what_they_found_and_permits_around_it_stop():
 def test_after_facts_are_answered_anew_an_old_draft_is_not_submitted():
     number = make_draft()
     job = view(number).job
-    jobs.answer(act("maren"), job, jobs.view(job).version, {}, "infeasible", WHY, "bus")
+    jobs.answer(act("maren"), job, jobs.view(job).version, DESIGN, "infeasible", WHY, "bus")
     with pytest.raises(Refusal, match="answered anew"):
         go(number, "submit", "maren")
 
@@ -371,7 +371,7 @@ def test_copying_an_ended_permit_makes_a_new_draft():
 
 def test_no_permit_where_the_decision_gives_none():
     job = jobs.start(act("maren"), element_id("T2"), "retorque", "Tighten the bushings", "bus")
-    jobs.answer(act("maren"), job, jobs.view(job).version, {}, "added_hazard", WHY, "bus")
+    jobs.answer(act("maren"), job, jobs.view(job).version, HAZARD, "added_hazard", WHY, "bus")
     with pytest.raises(Refusal, match="ceiling"):
         permits.draft(act("maren"), job)
 

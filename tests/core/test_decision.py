@@ -112,7 +112,9 @@ def test_an_energy_a_hair_above_the_ceiling_reads_as_above_it(demo_study):
 
 
 def test_at_exactly_50_v_the_exemption_does_not_hold(demo_study):
-    hazard = dataclasses.replace(demo_study.hazard(demo_study.network.by_tag["CTL-1"].id), voltage_v=50, below_threshold=False)
+    hazard = dataclasses.replace(
+        demo_study.hazard(demo_study.network.by_tag["CTL-1"].id), voltage_v=50, below_threshold=False
+    )
     found = decide(TASKS["test"], hazard, LOW, JUSTIFICATIONS["none"], "", NORTH_AMERICAN, None)
     assert found.outcome == "not_assessed"
 

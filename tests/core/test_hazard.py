@@ -64,7 +64,9 @@ def test_the_line_side_of_a_main_is_cleared_upstream(demo_study):
     assert bus.needs and not line.energy_cal_cm2 < demo_study.hazard(element_id("52-B"), "racking").energy_cal_cm2
 
 
-@pytest.mark.parametrize(("tag", "bus"), [("F-B1", "SWB-B"), ("F-B2", "SWB-B"), ("52-T1", "SWG-1"), ("52-TIE", "SWB-A")])
+@pytest.mark.parametrize(
+    ("tag", "bus"), [("F-B1", "SWB-B"), ("F-B2", "SWB-B"), ("52-T1", "SWG-1"), ("52-TIE", "SWB-A")]
+)
 def test_working_beside_a_live_bus_has_the_figures_of_the_bus(demo_study, tag, bus):
     """Nothing chosen, racking, or at the bus: what the bus beside it has, whatever the device itself would clear."""
     beside = demo_study.hazard(element_id(bus))

@@ -12,8 +12,8 @@ from spinel.core.network.check import accept
 from spinel.core.network.circuit import at_present, operated
 from spinel.core.network.liveness import liveness
 from spinel.core.network.now import DeviceNow
-from spinel.core.profile import NORTH_AMERICAN
 from spinel.core.network.sides import reach_words, reaches
+from spinel.core.profile import NORTH_AMERICAN
 from spinel.core.study import COLUMNS, SiteStudy, located
 from spinel.demo.large import large_document
 from spinel.demo.site import document

@@ -61,12 +61,22 @@ def test_from_a_hazard_on_the_one_line_to_a_closed_permit(somebody):
     press(maren, "Start the job")
     expect(maren.locator("#decision")).to_contain_text("Work dead.")
     maren.get_by_label("Why would it have to be live?").select_option("production")
-    maren.get_by_label("In a sentence").fill("The 16:40 sailing would be late by an hour")
+    maren.get_by_label("Anything to add").fill("The 16:40 sailing would be late by an hour")
     press(maren, "Decide")
     expect(maren.locator("#decision")).to_contain_text("Refused: a stop of production")
     expect(maren.locator("main")).to_contain_text(CAUTION)
     maren.get_by_label("Why would it have to be live?").select_option("added_hazard")
-    maren.get_by_label("In a sentence").fill("The ramp sinks on the deck with people aboard within 15 minutes")
+    press(maren, "Decide")
+    expect(maren.locator("#decision")).to_contain_text("7 questions are not answered")
+    maren.get_by_label("What happens when it is switched off?").select_option("output")
+    maren.get_by_label("Name that hazard, at this place").fill("The ramp sinks on the deck")
+    maren.get_by_label("Who would be hurt?").fill("Passengers aboard")
+    maren.locator("#added_hazard-confirmed_by").fill("Piet Osei")
+    for name in ("no_other_supply", "no_other_time", "no_temporary_supply"):
+        maren.locator(f'input[name="fact_{name}"][value="yes"]').first.locator("..").click()
+    press(maren, "Decide")
+    expect(maren.locator("#decision")).to_contain_text("no hazard to anybody")
+    maren.get_by_label("What happens when it is switched off?").select_option("fall")
     press(maren, "Decide")
     expect(maren.locator("#decision")).to_contain_text("Live, by permit")
 
@@ -290,3 +300,42 @@ def test_typed_text_survives_a_reload(somebody):
     page.get_by_label("What is to be done").fill("Half written")
     page.reload()
     expect(page.get_by_label("What is to be done")).to_have_value("Half written")
+
+
+def test_each_card_starts_a_job_on_its_own_equipment(somebody):
+    """Three cards in one browser session, a form abandoned between them, and one that was saved: nothing is left over."""
+    page = somebody("maren")
+
+    def start_from(tag: str) -> None:
+        page.goto(f"/network?e={element_id(tag)}")
+        page.locator("#card").get_by_role("link", name="Start a job here").click()
+        expect(page.locator("#element")).to_have_value(element_id(tag))
+
+    start_from("F-B2")
+    page.get_by_label("What is to be done").fill("Swap the charger feeder")
+    page.get_by_label("Replace a breaker or module").check()
+    # abandoned: another card's button opens empty, on its own equipment
+    page.on("dialog", lambda d: d.accept())
+    start_from("52-B")
+    expect(page.get_by_label("What is to be done")).to_have_value("")
+    expect(page.locator('input[name="task"]:checked')).to_have_count(0)
+    page.get_by_label("What is to be done").fill("Rack out main B")
+    page.get_by_label("Insert or remove a starter bucket").check()
+    press(page, "Start the job")
+    expect(page.locator("main")).to_contain_text("Rack out main B")
+    expect(page.locator(".folder .plate").first).to_contain_text("52-B")
+    # 53.2 cal/cm²: racking reaches its line side, which the transformer's relay clears
+    expect(page.locator("#decision")).to_contain_text("above the site's ceiling")
+    start_from("52-B")
+    expect(page.get_by_label("What is to be done")).to_have_value("")
+    # the abandoned one is kept for whoever comes back for it, on its own equipment even when another was chosen there
+    start_from("F-B2")
+    expect(page.get_by_label("What is to be done")).to_have_value("Swap the charger feeder")
+    page.locator("#element").select_option(element_id("MC1"))
+    page.get_by_label("What is to be done").fill("Elsewhere")
+    start_from("F-B2")
+    start_from("MC2")
+    expect(page.get_by_label("What is to be done")).to_have_value("")
+    # gone at sign-out
+    press(page, "Sign out")
+    assert page.evaluate("Object.keys(sessionStorage).filter(k => k.startsWith('keep:')).length") == 0

@@ -10,6 +10,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, field
+from itertools import pairwise
 from typing import Any
 
 import numpy as np
@@ -26,49 +27,49 @@ def elements_of(curve: dict[str, Any], amps: float) -> list[float]:
     The first element that has picked up sets the least time of those after it.
     """
     kind = curve["type"]
-    slow = 1 + curve.get("tolerance_pct", {"trip": 10.0, "relay": 5.0, "thermal-magnetic": 25.0}.get(kind, 0.0)) / 100
-    never = math.inf
-    if kind == "trip":
-        floor = curve.get("instantaneous_clearing_s", 0.05)
-        instantaneous = floor if amps >= curve.get("instantaneous_a", never) * slow else never
-        short = never
-        if amps >= curve.get("short_pickup_a", never) * slow:
-            short = curve["short_delay_s"] * slow
-            if curve.get("short_i2t"):
-                short = max(short, short * (10 * curve["long_pickup_a"] / amps) ** 2)
-        long = never
-        if amps >= curve["long_pickup_a"] * slow:
-            long = max(floor, curve["long_delay_s"] * (6 * curve["long_pickup_a"] / amps) ** 2 * slow)
-        found = [instantaneous, short, long]
-    elif kind == "relay":
-        instantaneous = never
-        if amps >= curve.get("instantaneous_a", never) * slow:
-            instantaneous = curve.get("instantaneous_s", 0.02) + curve["breaker_s"]
-        multiple = min(amps / (curve["pickup_a"] * slow), curve.get("flat_above", 20.0))
-        inverse = never
-        if multiple > 1:
-            if curve.get("standard", "ieee") == "iec":
-                k, a = IEC[curve["curve"]]
-                time = curve["dial"] * k / (multiple**a - 1)
-            else:
-                a, b, p = IEEE[curve["curve"]]
-                time = curve["dial"] * (a / (multiple**p - 1) + b)
-            inverse = time * slow + curve["breaker_s"]
-        found = [instantaneous, inverse]
-    else:
-        assert kind == "fuse"
-        points = curve["points"]
-        time = never if amps < points[0][0] else points[-1][1]
-        for (i1, t1), (i2, t2) in zip(points, points[1:], strict=False):
-            if i1 <= amps < i2:
-                part = (math.log(amps) - math.log(i1)) / (math.log(i2) - math.log(i1))
-                time = math.exp(math.log(t1) + part * (math.log(t2) - math.log(t1)))
-        found = [time]
+    usual = {"trip": 10.0, "relay": 5.0}.get(kind, 0.0)
+    slow = 1 + curve.get("tolerance_pct", usual) / 100
+    found = {"trip": _trip, "relay": _relay, "fuse": _fuse}[kind](curve, amps, slow)
     least = 0.0
     for i, time in enumerate(found):
-        if time < never:
+        if time < math.inf:
             found[i] = least = max(time, least)
     return found
+
+
+def _trip(curve: dict[str, Any], amps: float, slow: float) -> list[float]:
+    floor, short, long = curve.get("instantaneous_clearing_s", 0.05), math.inf, math.inf
+    if amps >= curve.get("short_pickup_a", math.inf) * slow:
+        short = curve["short_delay_s"] * slow
+        if curve.get("short_i2t"):
+            short = max(short, short * (10 * curve["long_pickup_a"] / amps) ** 2)
+    if amps >= curve["long_pickup_a"] * slow:
+        long = max(floor, curve["long_delay_s"] * (6 * curve["long_pickup_a"] / amps) ** 2 * slow)
+    return [floor if amps >= curve.get("instantaneous_a", math.inf) * slow else math.inf, short, long]
+
+
+def _relay(curve: dict[str, Any], amps: float, slow: float) -> list[float]:
+    instantaneous = inverse = math.inf
+    if amps >= curve.get("instantaneous_a", math.inf) * slow:
+        instantaneous = curve.get("instantaneous_s", 0.02) + curve["breaker_s"]
+    multiple = min(amps / (curve["pickup_a"] * slow), curve.get("flat_above", 20.0))
+    if multiple > 1 and curve.get("standard", "ieee") == "iec":
+        k, a = IEC[curve["curve"]]
+        inverse = curve["dial"] * k / (multiple**a - 1) * slow + curve["breaker_s"]
+    elif multiple > 1:
+        a, b, p = IEEE[curve["curve"]]
+        inverse = curve["dial"] * (a / (multiple**p - 1) + b) * slow + curve["breaker_s"]
+    return [instantaneous, inverse]
+
+
+def _fuse(curve: dict[str, Any], amps: float, slow: float) -> list[float]:
+    points = curve["points"]
+    time = math.inf if amps < points[0][0] else points[-1][1]
+    for (i1, t1), (i2, t2) in pairwise(points):
+        if i1 <= amps < i2:
+            part = (math.log(amps) - math.log(i1)) / (math.log(i2) - math.log(i1))
+            time = math.exp(math.log(t1) + part * (math.log(t2) - math.log(t1)))
+    return [time]
 
 
 @dataclass

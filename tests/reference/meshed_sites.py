@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import random
+from itertools import pairwise
 from typing import Any
 
 V12, V480 = 12_470, 480
@@ -52,7 +53,9 @@ class Mesh:
 
     def node(self, volts: float, box: str | None = None) -> str:
         name = f"n{len(self.nodes)}"
-        self.nodes.append({"id": name, "nominal_voltage_v": volts, "current": "ac", "enclosure": box or self.box(volts)})
+        self.nodes.append(
+            {"id": name, "nominal_voltage_v": volts, "current": "ac", "enclosure": box or self.box(volts)}
+        )
         return name
 
     def add(self, kind: str, *ends: str, **more: Any) -> str:
@@ -86,7 +89,7 @@ class Mesh:
                 self.add("source", supply, fault_mva_max=r.choice([150, 300, 600]), x_r_max=r.choice([6, 12]),
                          fault_mva_min=r.choice([60, 100, 140]), x_r_min=6)  # fmt: skip
                 self.device(supply, common, 600)
-        for a, b in zip(mains, mains[1:], strict=False):
+        for a, b in pairwise(mains):
             self.feeder(a, b, V12, 400)
         if len(mains) > 2 and r.random() < 0.7:
             self.feeder(mains[0], mains[-1], V12, 400)
@@ -98,7 +101,7 @@ class Mesh:
             self.add("transformer", high, low, rated_kva=kva, impedance_pct=5.75, x_r=6)
             self.device(low, board, kva * 1.3)
             boards.append(board)
-        for a, b in zip(boards, boards[1:], strict=False):
+        for a, b in pairwise(boards):
             if r.random() < 0.7:
                 self.device(a, b, 1200)
         for board in boards:

@@ -13,7 +13,14 @@ import pytest
 from sequence_site import cable, end, radial, site, source, transformer
 from spinel.core.errors import InputError
 from spinel.core.fault import point_to_point as p2p
-from spinel.core.fault.asymmetry import asymmetrical_ka, crest_factor, half_cycle_factor, multiplier, peak_ka, rms_factor
+from spinel.core.fault.asymmetry import (
+    asymmetrical_ka,
+    crest_factor,
+    half_cycle_factor,
+    multiplier,
+    peak_ka,
+    rms_factor,
+)
 from spinel.core.fault.nodal import NodalModel
 from spinel.core.network.check import accept
 from spinel.core.network.circuit import in_case

@@ -69,7 +69,7 @@ def crest_factor(x_r: Any) -> Any:
 
 
 def half_cycle_factor(x_r: Any) -> Any:
-    """Crest half a cycle in over symmetrical rms: sqrt(2) (1 + exp(-pi / (X/R))), by which standards compare with tests.
+    """Crest half a cycle in over symmetrical rms: sqrt(2) (1 + exp(-pi / (X/R))), by which standards compare tests.
 
     Up to 2.7 % below the highest crest at low X/R, above and below the line alike.
 
@@ -90,7 +90,7 @@ def peak_ka(bolted_fault_current_ka: float, x_r: float) -> float:
     """Highest crest in kA. InputError for unusable numbers.
 
     >>> round(peak_ka(30, 10), 1)
-    73.4
+    73.7
     """
     return BOLTED_FAULT_CURRENT_KA.check(bolted_fault_current_ka) * float(crest_factor(_ratio(x_r)))
 
