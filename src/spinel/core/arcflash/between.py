@@ -17,8 +17,8 @@ from spinel.core.network.scenes import Path
 from spinel.core.protection.opening import Ended
 
 #: A stretch of the way from strongest (0) to weakest (1) is cut into this many, this often: few arcs in fewer rounds.
-#: What is left of it moves an energy by less than a thousandth.
-FEW, PIECES, CUTS, PIECES_OF_MANY, CUTS_OF_MANY = 500, 4, 6, 2, 9
+#: What is left of it moves an energy by less than a thousandth of a percent or so.
+FEW, PIECES, CUTS, PIECES_OF_MANY, CUTS_OF_MANY = 500, 4, 8, 2, 13
 #: How far past a step the energy is taken, of the whole way: past any rounding, too near to matter.
 PAST = 2e-6
 #: Points between the ends at which arcs of several stages are tried as well.

@@ -349,6 +349,9 @@ class Figures:
             return candidates
         bolted = model.bolted[at]
         good = (bolted >= self._least[candidates]) & (bolted <= self._most[candidates])
+        if family.after is not None:
+            # an arc that began in the method's range and is fed with less by now: taken at its least current
+            good |= bolted < self._least[candidates]
         for i, ka in zip(candidates[~good].tolist(), bolted[~good], strict=True):
             try:
                 ieee.check(self._situations[i], float(ka))
@@ -513,7 +516,7 @@ class Figures:
         shown = show_clearing(opening, i, fault, row, part, time, by, left if math.isinf(time) else ())
         return Figure(
             self.case_name(c), self.places[i].node_id, CURRENTS[row], fault_working(model, fault), situation,
-            ieee.arc_currents(situation, bolted), ieee.correction(situation), shown, min(time, self.cap_s),
+            ieee.arc_currents(situation, float(self._used(where, np.array([bolted]))[0])), ieee.correction(situation), shown, min(time, self.cap_s),
             time > self.cap_s, total, parts, self._said(i, min(time, self.cap_s), family),
         )  # fmt: skip
 
