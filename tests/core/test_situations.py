@@ -2,6 +2,7 @@
 
 import copy
 import math
+import random
 
 import pytest
 
@@ -321,3 +322,59 @@ def test_zero_sequence_by_magnetizing_alone_is_no_figure_and_not_zero():
     network = accept(site.document())
     found = fault_currents(NodalModel(network, in_case(network, network.cases[0])), "l")
     assert found.line_to_ground_ka is None and "magnetizing impedance of T" in found.lacking
+
+
+# Properties -----------------------------------------------------------------------------------------------------------
+
+
+def worse_or_equal(after, before):
+    """No figure is the worst of all."""
+    if after.energy is None or before.energy is None:
+        return after.energy is None
+    return after.energy_cal_cm2 >= before.energy_cal_cm2 * (1 - 1e-6)
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_on_a_radial_site_a_quicker_setting_never_raises_a_figure(seed):
+    r = random.Random(seed)
+    site = Small(True)
+    for n in ("s", "m0", "b", "f0", "l"):
+        site.node(n)
+    site.add("source", "U", "s", fault_mva_max=r.uniform(15, 40), x_r_max=8, fault_mva_min=r.uniform(6, 15), x_r_min=8)
+    curves = {
+        "M": trip(1600, short_pickup_a=r.uniform(3200, 9000), short_delay_s=r.choice([0.2, 0.3, 0.4])),
+        "F": trip(400, short_pickup_a=r.uniform(1200, 4000), short_delay_s=0.1, instantaneous_a=r.uniform(5000, 9000)),
+    }
+    site.breaker("M", "s", "m0", **curves["M"])
+    site.short("m0", "b")
+    site.breaker("F", "b", "f0", **curves["F"])
+    site.add("cable", "K", "f0", "l", resistance_ohm=0.003, reactance_ohm=0.003)
+    site.add("load", "L", "l")
+    site.add("bus", "B", "b")
+    before = study(site.document())
+    for tag, curve in curves.items():
+        quicker = copy.deepcopy(site.document())
+        changed = {k: v * (0.6 if k != "instantaneous_a" else 0.9) for k, v in curve.items() if k not in ("type",)}
+        next(e for e in quicker["elements"] if e["tag"] == tag)["curve"].update(changed)
+        after = study(quicker)
+        for place in ("id-B", "id-L", "id-F"):
+            assert worse_or_equal(before.hazard(place), after.hazard(place)), (tag, place)
+
+
+@pytest.mark.parametrize("fact", ["barriers", "escape_clear", "compartments", "interrupting_ka", "curve"])
+def test_a_fact_taken_from_the_document_never_lowers_a_figure(demo_study, fact):
+    doc = copy.deepcopy(document())
+    for record in [*doc["enclosures"], *[e for e in doc["elements"] if e["tag"] in ("52-A", "F-B1", "52-T2")]]:
+        record.pop(fact, None)
+        if fact == "compartments":
+            record.pop("barriers", None)
+    lacking = study(doc)
+    for e in demo_study.network.elements:
+        for h in demo_study.sides(e.id):
+            assert worse_or_equal(lacking.hazard(e.id, h.touches), h), (e.tag, h.touches)
+
+
+def test_fewer_reached_ends_never_raise_a_figure(demo_study):
+    for e in demo_study.network.elements:
+        whole = demo_study.hazard(e.id)
+        assert all(worse_or_equal(whole, h) or h.unfed or h.below_threshold for h in demo_study.sides(e.id)), e.tag

@@ -87,6 +87,7 @@ class Site:
     document: dict[str, Any]
     positions: dict[str, str] = field(default_factory=dict)
     strength: dict[str, float] = field(default_factory=dict)
+    running: dict[str, str] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
         self.volts = {n["id"]: n["nominal_voltage_v"] for n in self.document["nodes"]}
@@ -107,10 +108,14 @@ class Site:
         elif kind == "cable":
             base = (self.volts[e["ends"][0]] / 1000) ** 2 / 100
             self.branches.append((e["tag"], *ends, complex(e["resistance_ohm"], e["reactance_ohm"]) / base))
-        elif kind in ("breaker", "switch", "fuse") and self.positions.get(e["tag"], e["normal_position"]) == "closed":
+        elif (
+            kind in ("breaker", "switch", "disconnector", "fuse", "contactor")
+            and self.positions.get(e["tag"], e["normal_position"]) == "closed"
+        ):
             self.branches.append((e["tag"], *ends, TINY))
         elif kind == "transfer_switch":
-            self.branches.append((e["tag"], ends[0], ends[2], TINY))
+            at = ends[1] if self.positions.get(e["tag"], e["normal_position"]) == "emergency" else ends[0]
+            self.branches.append((e["tag"], at, ends[2], TINY))
         elif kind == "source":
             z = 100 / self.strength.get(e["tag"], e["fault_mva_max"])
             r = z / math.hypot(1, e["x_r_max"])
@@ -118,7 +123,9 @@ class Site:
         elif kind == "motor":
             x = e["xd_subtransient_pu"] * own
             self.feeds[e["tag"]] = (ends[0], complex(x / e["x_r"], x), False, math.inf)
-        elif kind == "inverter":
+        elif kind in ("inverter", "shore_connection"):
+            if self.running.get(e["tag"], e.get("normal_state", "running")) != "running":
+                return
             z = complex(0, own / e["fault_multiple"])
             self.feeds[e["tag"]] = (ends[0], z, True, e.get("fault_cease_s", math.inf))
 
