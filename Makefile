@@ -3,7 +3,7 @@ PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
 
-.PHONY: setup setup-dev demo demo-fresh test bench lock screenshots clean
+.PHONY: setup setup-dev demo demo-fresh test soak bench lock screenshots clean
 
 setup: $(VENV)/.runtime
 setup-dev: $(VENV)/.dev
@@ -33,6 +33,10 @@ test: setup-dev
 	$(BIN)/ruff check .
 	$(BIN)/mypy
 	$(BIN)/pytest -n 2 --dist loadscope
+
+# Long proofs over many generated sites; seeds are printed.
+soak: setup-dev
+	SOAK=1 $(BIN)/pytest -s -n 2 tests/reference/test_clearing_simulation.py tests/core/test_switching.py
 
 bench: setup-dev
 	$(BIN)/python -m bench

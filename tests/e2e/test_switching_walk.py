@@ -163,7 +163,7 @@ def test_isolated_worked_on_and_restored(somebody):
     expect(maren.locator("table.prog")).to_contain_text("First energizing: a task of its own")
     maren.goto(f"/jobs/{job}")
     maren.get_by_text("Close this job").click()
-    maren.get_by_label("no", exact=True).check()
+    maren.locator("input[name=circuit_changed][value=no]").check()
     press(maren, "Close the job")
     expect(maren.locator(".refusal")).to_contain_text(f"{restoration} is draft")
     sign_and_start(restoration, ivo, tavi, maren)
@@ -172,7 +172,7 @@ def test_isolated_worked_on_and_restored(somebody):
     expect(edda.locator("#card")).to_contain_text("LIVE")
     maren.goto(f"/jobs/{job}")
     maren.get_by_text("Close this job").click()
-    maren.get_by_label("no", exact=True).check()
+    maren.locator("input[name=circuit_changed][value=no]").check()
     press(maren, "Close the job")
     expect(maren.locator("#decision")).to_contain_text("This job is closed")
 

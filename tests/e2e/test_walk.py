@@ -164,7 +164,7 @@ def test_from_a_hazard_on_the_one_line_to_a_closed_permit(somebody):
     sorcha.get_by_role("button", name="Hand back").first.tap()
     expect(sorcha.locator(".said")).to_contain_text("Handed back")
     maren.goto(f"/permits/{number}")
-    maren.get_by_label("no", exact=True).check()
+    maren.locator("input[name=circuit_changed][value=no]").check()
     maren.get_by_label("What was learnt").fill("The trough cover needs a second person")
     press(maren, "Close the permit")
     expect(maren.get_by_role("heading", level=1)).to_contain_text("it is closed")

@@ -255,7 +255,7 @@ def _content(job: Job, plan: Plan, draft_number: int) -> dict[str, Any]:
         "steps": list(plan.steps),
         "practices": list(plan.practices),
         "justification": {"id": claim.id, "claim": claim.claim, "statement": job.statement,
-                          "answers": [[QUESTIONS[k].text, said] for k, said in _claimed(job, claim)]},
+                          "answers": [[QUESTIONS[k].short, said] for k, said in _claimed(job, claim)]},
         "decision": {"outcome": decision.outcome, "sentence": decision.sentence, "rule": decision.rule,
                      "because": list(decision.because)},
         "hazard": frozen(hazard),

@@ -93,10 +93,10 @@ def _walk_down(demo: Demo) -> None:
 
 
 def _start(demo: Demo, hours: float, tag: str, task_id: str, title: str, facts: dict[str, str], claim: str = "none",
-           statement: str = "") -> str:  # fmt: skip
-    number = jobs.start(demo.act("maren", hours), element_id(tag), task_id, title, "")
+           statement: str = "", side: str = "") -> str:  # fmt: skip
+    number = jobs.start(demo.act("maren", hours), element_id(tag), task_id, title, side)
     if facts or claim != "none":
-        jobs.answer(demo.act("maren", hours + 0.1), number, jobs.view(number).version, facts, claim, statement, "")
+        jobs.answer(demo.act("maren", hours + 0.1), number, jobs.view(number).version, facts, claim, statement, side)
     return number
 
 
@@ -193,7 +193,7 @@ def _every_outcome(demo: Demo) -> None:
     _start(demo, -26, "BB-1", "retorque", "Tighten a cell connector of the ferry battery", CELLS, "infeasible",
            "A battery cannot be switched off at its own terminals, whatever is opened.")  # fmt: skip
     _start(demo, -25, "T2", "inspect", "Thermal pictures of T2's low-voltage bushings",
-           {"outside_restricted": "yes", "circuit_unaltered": "yes"})  # fmt: skip
+           {"outside_restricted": "yes", "circuit_unaltered": "yes"}, side="terminals:n-t2s")  # fmt: skip
     _start(demo, -24, "MC1", "retorque", "Tighten column 3 between two sailings", {}, "production",
            "The 16:40 sailing would have to wait for the linkspan.")  # fmt: skip
     _start(demo, -23, "PV-1", "replace", "Replace the surge arrester of the roof inverter", {})

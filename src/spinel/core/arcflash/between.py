@@ -8,7 +8,7 @@ on both sides of it. So a figure includes the current just below a pickup that l
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 
 import numpy as np
 
@@ -21,8 +21,8 @@ from spinel.core.protection.opening import Ended
 FEW, PIECES, CUTS, PIECES_OF_MANY, CUTS_OF_MANY = 500, 4, 8, 2, 13
 #: How far past a step the energy is taken, of the whole way: past any rounding, too near to matter.
 PAST = 2e-6
-#: Points between the ends at which arcs of several stages are tried as well.
-INNER: tuple[float, ...] = ()
+#: A stretch this short over which an arc's worth changes by no more than this is smooth.
+SHORT, SMOOTH = 1 / 16, 1e-3
 #: Beyond the weakest source, what stands for hotter conductors and impedances above nominal: all weaker by this factor.
 BEYOND, FURTHEST = 4.0, 6.0
 
@@ -88,58 +88,79 @@ class Way:
 
 
 def steps_between(
-    way: Way, ways: Ways, follow: Follow, k: np.ndarray, row: np.ndarray, weakest: np.ndarray, signs: np.ndarray,
-    several: np.ndarray,
+    way: Way, ways: Ways, follow: Follow, k: np.ndarray, row: np.ndarray, weakest: np.ndarray,
+    ends: tuple[Ended, Ended], at: tuple[np.ndarray, np.ndarray],
 ) -> tuple[list[Tried], int]:  # fmt: skip
-    """Arcs on both sides of every change between the ends of the way, and at inner points where they have stages.
+    """Arcs on both sides of every change between the ends of the way.
 
-    ``weakest``: admittance at the place at the far end; ``signs`` (2, arcs): what opened at either end. Returns what
-    was tried, and how many steps were found.
+    ``weakest``: admittance at the place at the far end; ``ends``: the arcs of either end, ``at``: their numbers there.
+    Returns what was tried, and how many steps were found.
     """
-    tried: list[Tried] = []
-    where = np.flatnonzero((signs[0] != signs[1]) | several)
+    signs, worths = (
+        [e.sign[n] for e, n in zip(ends, at, strict=True)],
+        [_worth(e)[n] for e, n in zip(ends, at, strict=True)],
+    )
+    where = np.flatnonzero(signs[0] != signs[1])
     if not len(where):
-        return tried, 0
+        return [], 0
     _, index, back = np.unique(k[where], return_index=True, return_inverse=True)
     end = way.ends(ways, k[where][index], weakest[where][index])[back.ravel()]
-    k, row, signs, several = k[where], row[where], signs[:, where], several[where]
-    arc, a, b = np.arange(len(k)), np.zeros(len(k)), np.ones(len(k))
-    sign_a, sign_b = signs
+    k, row = k[where], row[where]
 
-    def evaluate(which: np.ndarray, u: np.ndarray, keep: bool) -> np.ndarray:
+    def evaluate(which: np.ndarray, u: np.ndarray) -> tuple[np.ndarray, Ended]:
         t = u * end[which]
-        ended = follow(k[which], row[which], way.strength(t))
-        if keep:
-            tried.append(Tried(k[which], row[which], t, ended))
-        return ended.sign
+        return t, follow(k[which], row[which], way.strength(t))
 
-    pieces = [(arc, a, b, sign_a, sign_b)]
-    some = np.flatnonzero(several)
-    if len(some):
-        points = [0.0, *INNER, 1.0]
-        inner = [evaluate(some, np.full(len(some), u), True) for u in INNER]
-        at = [sign_a[some], *inner, sign_b[some]]
-        plain = np.flatnonzero(~several)
-        pieces = [(arc[plain], a[plain], b[plain], sign_a[plain], sign_b[plain])]
-        for i in range(len(points) - 1):
-            ends = np.full(len(some), points[i]), np.full(len(some), points[i + 1])
-            pieces.append((arc[some], *ends, at[i], at[i + 1]))
-    arc, a, b, sign_a, sign_b = (np.concatenate(c) for c in zip(*pieces, strict=True))
-    pieces_of, cuts = (PIECES, CUTS) if len(arc) <= FEW else (PIECES_OF_MANY, CUTS_OF_MANY)
+    found: list[_Stretches] = []
+    now = _Stretches(
+        np.arange(len(k)), np.zeros(len(k)), np.ones(len(k)), *(s[where] for s in signs), *(w[where] for w in worths)
+    )
+    pieces, cuts = (PIECES, CUTS) if len(k) <= FEW else (PIECES_OF_MANY, CUTS_OF_MANY)
     for _ in range(cuts):
-        differ = sign_a != sign_b
-        arc, a, b, sign_a, sign_b = arc[differ], a[differ], b[differ], sign_a[differ], sign_b[differ]
-        if not len(arc):
+        now = now.only(now.sign_a != now.sign_b)
+        # where elements merely change places, energy runs on without a jump: there is nothing to come closer to
+        smooth = (np.abs(now.worth_a - now.worth_b) <= SMOOTH * now.worth_a) & (now.b - now.a <= SHORT)
+        found.append(now.only(smooth))
+        now = now.only(~smooth)
+        if not len(now.arc):
             break
-        inner = [a + (b - a) * n / pieces_of for n in range(1, pieces_of)]
-        found = evaluate(np.tile(arc, pieces_of - 1), np.concatenate(inner), False).reshape(pieces_of - 1, len(arc))
-        at, seen = [a, *inner, b], [sign_a, *found, sign_b]
-        arc = np.tile(arc, pieces_of)
-        a, b = np.concatenate(at[:-1]), np.concatenate(at[1:])
-        sign_a, sign_b = np.concatenate(seen[:-1]), np.concatenate(seen[1:])
-    differ = sign_a != sign_b
-    arc, a, b = arc[differ], a[differ], b[differ]
-    if len(arc):
-        evaluate(arc, np.minimum(b + PAST, 1.0), True)
-        evaluate(arc, np.maximum(a - PAST, 0.0), True)
+        inner = [now.a + (now.b - now.a) * n / pieces for n in range(1, pieces)]
+        _, ended = evaluate(np.tile(now.arc, pieces - 1), np.concatenate(inner))
+        now = now.cut(inner, np.split(ended.sign, pieces - 1), np.split(_worth(ended), pieces - 1))
+    found.append(now.only(now.sign_a != now.sign_b))
+    arc, a, b = (np.concatenate([getattr(f, n) for f in found]) for n in ("arc", "a", "b"))
+    tried = []
+    for u in (np.minimum(b + PAST, 1.0), np.maximum(a - PAST, 0.0)) if len(arc) else ():
+        t, ended = evaluate(arc, u)
+        tried.append(Tried(k[arc], row[arc], t, ended))
     return tried, len(arc)
+
+
+def _worth(ended: Ended) -> np.ndarray:
+    """About how much an arc is worth: current times time of its stages, for two seconds at most."""
+    s = ended.stages
+    lasting = (np.minimum(s.until_s, 2.0) - s.from_s).clip(min=0)
+    return np.bincount(s.arc, weights=lasting * s.bolted_ka, minlength=len(ended.sign))
+
+
+@dataclass
+class _Stretches:
+    """Parts of the way of some arcs: from ``a`` to ``b``, what opened at either end, what the arc is worth there."""
+
+    arc: np.ndarray
+    a: np.ndarray
+    b: np.ndarray
+    sign_a: np.ndarray
+    sign_b: np.ndarray
+    worth_a: np.ndarray
+    worth_b: np.ndarray
+
+    def only(self, which: np.ndarray) -> _Stretches:
+        return _Stretches(*(getattr(self, f.name)[which] for f in fields(self)))
+
+    def cut(self, at: list[np.ndarray], signs: list[np.ndarray], worths: list[np.ndarray]) -> _Stretches:
+        """The stretches between points inside them."""
+        columns = [[self.a, *at, self.b], [self.sign_a, *signs, self.sign_b], [self.worth_a, *worths, self.worth_b]]
+        halves = [(np.concatenate(c[:-1]), np.concatenate(c[1:])) for c in columns]
+        (a, b), (sign_a, sign_b), (worth_a, worth_b) = halves
+        return _Stretches(np.tile(self.arc, len(at) + 1), a, b, sign_a, sign_b, worth_a, worth_b)

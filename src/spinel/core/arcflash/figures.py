@@ -193,11 +193,9 @@ class Figures:
         model, weaker = self.trusted.model(f, 0), self.trusted.model(f, low)
         node = self._nodes[k]
         weakest = np.minimum(np.abs(weaker.solution.drive[node]), np.abs(model.solution.drive[node]))
-        count = [np.bincount(e.stages.arc, minlength=len(e.sign)) for e in (strong, weak)]
-        several = (count[0][first] > 1) | (count[1][last] > 1)
         tried, steps = steps_between(
-            way, opening.ways, lambda k, row, s: self._follow(opening, k, row, s), k, rows, weakest,
-            np.stack([strong.sign[first], weak.sign[last]]), several,
+            way, opening.ways, lambda k, row, s: self._follow(opening, k, row, s), k, rows, weakest, (strong, weak),
+            (first, last),
         )  # fmt: skip
         self.steps += steps
         for t in tried:
@@ -507,7 +505,7 @@ class Figures:
         opening.held = held
         ended = opening.follow(where, rows, None, self._part)
         total, parts = self._stages(situation, model, ended, row, i, bool(family.lost))
-        bolted = float(ended.stages.bolted_ka[0])
+        bolted = float(self._used(where, ended.stages.bolted_ka[:1])[0])
         time = math.inf if family.lost else float(ended.time_s[0])
         by = -1 if family.lost else int(ended.by[0])
         left = tuple(sorted(tag_of(model, -2 - n, self.trusted) for n in ended.left.get(0, ()))) or family.lost
@@ -516,7 +514,7 @@ class Figures:
         shown = show_clearing(opening, i, fault, row, part, time, by, left if math.isinf(time) else ())
         return Figure(
             self.case_name(c), self.places[i].node_id, CURRENTS[row], fault_working(model, fault), situation,
-            ieee.arc_currents(situation, float(self._used(where, np.array([bolted]))[0])), ieee.correction(situation), shown, min(time, self.cap_s),
+            ieee.arc_currents(situation, bolted), ieee.correction(situation), shown, min(time, self.cap_s),
             time > self.cap_s, total, parts, self._said(i, min(time, self.cap_s), family),
         )  # fmt: skip
 

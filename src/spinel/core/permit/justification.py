@@ -26,10 +26,11 @@ class Justification:
 
 @dataclass(frozen=True)
 class Question:
-    """``kind``: yes_no, text, or choice, with its ``choices``."""
+    """``kind``: yes_no, text, or choice, with its ``choices``. ``short``: how the answer is headed on a permit."""
 
     text: str
     kind: str
+    short: str
     choices: tuple[tuple[str, str], ...] = ()
 
 
@@ -46,15 +47,19 @@ LOSSES = (
 )  # fmt: skip
 
 QUESTIONS = {
-    "hazard_kind": Question("What happens when it is switched off?", "choice", (*HAZARDS, *LOSSES)),
-    "hazard_named": Question("Name that hazard, at this place", "text"),
-    "who_hurt": Question("Who would be hurt?", "text"),
-    "no_other_supply": Question("Was another supply looked for, and there is none?", "yes_no"),
-    "no_other_time": Question("Was another time looked for, and there is none?", "yes_no"),
-    "no_temporary_supply": Question("Was a temporary supply looked for, and there is none?", "yes_no"),
-    "confirmed_by": Question("Who confirmed that there is no alternative?", "text"),
-    "design_named": Question("What in the equipment's design makes it infeasible dead?", "text"),
-    "design_confirmed": Question("Do its maker's instructions or a qualified engineer say so?", "yes_no"),
+    "hazard_kind": Question("What happens when it is switched off?", "choice", "Added hazard", (*HAZARDS, *LOSSES)),
+    "hazard_named": Question("Name that hazard, at this place", "text", "At this place"),
+    "who_hurt": Question("Who would be hurt?", "text", "Hurt"),
+    "no_other_supply": Question("Was another supply looked for, and there is none?", "yes_no", "No other supply"),
+    "no_other_time": Question("Was another time looked for, and there is none?", "yes_no", "No other time"),
+    "no_temporary_supply": Question(
+        "Was a temporary supply looked for, and there is none?", "yes_no", "No temporary supply"
+    ),
+    "confirmed_by": Question("Who confirmed that there is no alternative?", "text", "Confirmed by"),
+    "design_named": Question("What in the equipment's design makes it infeasible dead?", "text", "In its design"),
+    "design_confirmed": Question(
+        "Do its maker's instructions or a qualified engineer say so?", "yes_no", "Maker or engineer say so"
+    ),
 }
 
 

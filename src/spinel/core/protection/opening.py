@@ -124,7 +124,8 @@ class Opening:
         self.cease_s, self.until_s = cease_s, until_s
         self.chain = self._believed(self.ways.branch, sites.doubt[None, :])
         self.relevant = self._relevant()
-        self._count = (self.relevant >= 0).sum(axis=0)
+        self._lists: dict[tuple[int, int], np.ndarray] = {}
+        self._in_time: dict[int, np.ndarray] = {}
         self._bound: dict[tuple[int, int, bool], float] = {}
         #: does each interlocked device stand held at a place, by (row, place); absent: held
         self.held: dict[int, np.ndarray] = {}
@@ -172,10 +173,16 @@ class Opening:
             end.left[int(i)] = tuple(np.flatnonzero(reached).tolist())
         log.add(at, np.zeros(len(at)), quickest[at], bolted[at], part[at], end.by[at])
         rest = np.flatnonzero(~alone)
-        rest = rest[np.lexsort((self._count[self.ways.root[k[rest]]], self.ways.depth[k[rest]]))]
+        level = self._levels(seen, part)
+        lists = [self._list(r, v) for r, v in zip(seen.root[rest].tolist(), level[rest].tolist(), strict=True)]
+        lengths = np.array([len(x) for x in lists], dtype=np.intp)
+        order = np.lexsort((self.ways.depth[k[rest]], lengths))
         for start in range(0, len(rest), BLOCK):
-            some = rest[start : start + BLOCK]
-            self._step_by_step(end, log, some, k, row, strength, arcing)
+            some = order[start : start + BLOCK]
+            trunk = np.full((lengths[some].max(initial=0), len(some)), -1, dtype=np.intp)
+            for column, i in enumerate(some.tolist()):
+                trunk[: lengths[i], column] = lists[i]
+            self._step_by_step(end, log, rest[some], trunk, k, row, strength, arcing)
         end.stages = log.done()
         return end
 
@@ -234,8 +241,7 @@ class Opening:
         if not len(self.trunk):
             return least
         slack = strength is not None
-        level = np.ceil(np.log(np.maximum(np.abs(seen.root_drive * seen.at_root) * part, 1e-12)) / np.log(LEVEL))
-        pairs, back = np.unique(np.stack([seen.root, level.astype(np.intp)]), axis=1, return_inverse=True)
+        pairs, back = np.unique(np.stack([seen.root, self._levels(seen, part)]), axis=1, return_inverse=True)
         new = [(int(r), int(v)) for r, v in pairs.T if (int(r), int(v), slack) not in self._bound]
         if new:
             roots = np.array([r for r, _ in new], dtype=np.intp)
@@ -251,6 +257,30 @@ class Opening:
             self._bound |= {(r, v, slack): float(b) for (r, v), b in zip(new, bound, strict=True)}
         known = np.array([self._bound[int(r), int(v), slack] for r, v in pairs.T])
         return np.minimum(least, known[back.ravel()])
+
+    @staticmethod
+    def _levels(seen: Seen, part: np.ndarray) -> np.ndarray:
+        """How much each arc draws at its root, per unit, as a power of ``LEVEL``, rounded up."""
+        drawn = np.maximum(np.abs(seen.root_drive * seen.at_root) * part, 1e-12)
+        return np.ceil(np.log(drawn) / np.log(LEVEL)).astype(np.intp)
+
+    def _list(self, root: int, level: int) -> np.ndarray:
+        """Devices of the core that could open in time for an arc of a level below a root, carried they all of it."""
+        if (root, level) not in self._lists:
+            if level not in self._in_time:
+                amps = LEVEL**level * NEAR_SLACK * self.model.grid.base_ka[self.model.solution.passive.a] * 1000
+                quick = np.zeros(len(amps), dtype=bool)
+                if len(self.trunk):
+                    flow, free = amps[self.trunk], np.zeros(len(self.trunk), dtype=bool)
+                    for box in self._zone_boxes:
+                        where = np.full(len(flow), box)
+                        found = self.bands.times(self.device_of[self.trunk], flow, where, free).min(axis=0)
+                        quick[self.trunk] |= found <= self.until_s
+                self._in_time[level] = quick
+            mine = self.relevant[:, root] if len(self.relevant) else np.zeros(0, dtype=np.intp)
+            mine = mine[mine >= 0]
+            self._lists[root, level] = mine[self._in_time[level][mine]]
+        return self._lists[root, level]
 
     @property
     def _zone_boxes(self) -> list[int]:
@@ -305,13 +335,12 @@ class Opening:
     # Several stages --------------------------------------------------------------------------------------
 
     def _step_by_step(
-        self, end: Ended, log: _Log, arcs: np.ndarray, k: np.ndarray, row: np.ndarray, strength: np.ndarray | None,
-        arcing: Arcing,
+        self, end: Ended, log: _Log, arcs: np.ndarray, trunk: np.ndarray, k: np.ndarray, row: np.ndarray,
+        strength: np.ndarray | None, arcing: Arcing,
     ) -> None:  # fmt: skip
+        """``trunk``: devices of the core that may open in time for each arc (devices, arcs); -1 fills up."""
         sources = len(self.ladder.sources)
         alive = np.ones((len(arcs), sources), dtype=complex) if strength is None else strength[arcs].copy()
-        root = self.ways.root[k[arcs]]
-        trunk = self.relevant[: self._count[root].max(initial=0), root]
         steps = self.ways.depth[k[arcs]].max(initial=0)
         state = _State(
             np.zeros(len(arcs)), alive, np.zeros((ELEMENTS, steps, len(arcs))), trunk,
