@@ -38,6 +38,8 @@ from spinel.core.protection.trusted import Trusted
 from spinel.core.quantities import WORKING_DISTANCE_MM
 from spinel.core.shock.approach import Approach, Shock, glove_class, shock_of
 
+#: So many questions are answered each by itself, before the whole site is computed.
+FEW_ASKED = 2
 NOT_FED = "no source feeds it in any recorded case"
 
 
@@ -290,6 +292,7 @@ class SiteFigures:
 
     def __init__(self, study: Study, part: Trusted):
         self.study, self.part = study, part
+        self._asked = 0
         self.place: dict[Place, int] = {}
         for e in study.network.elements:
             for reach in reaches(e) if e.kind not in SERIES else ():
@@ -306,7 +309,9 @@ class SiteFigures:
 
     def find(self, places: Sequence[Place]) -> tuple[Figures, list[int]]:
         """The figures that hold these places, and their numbers there."""
-        if all(p in self.place for p in places):
+        self._asked += 1
+        # whoever asks for one place or two need not wait for the whole site
+        if self._asked > FEW_ASKED and all(p in self.place for p in places):
             return self.figures, [self.place[p] for p in places]
         return self.study.figures(places, self.part), list(range(len(places)))
 
@@ -317,7 +322,11 @@ def _known_case(network: Network, present: Circuit) -> bool:
         circuit = in_case(network, case)
         pinned = case.impedances or any(len(said) > ("state" in said) for said in case.sources.values())
         same = (circuit.closed, circuit.running, circuit.maintenance, circuit.bypass)
-        if not pinned and same == (present.closed, present.running, present.maintenance, present.bypass):
+        if (
+            not pinned
+            and not present.uncertain
+            and same == (present.closed, present.running, present.maintenance, present.bypass)
+        ):
             return True
     return False
 

@@ -154,6 +154,9 @@ class Figures:
             for c in columns:
                 with np.errstate(invalid="ignore"):
                     longer |= (self.duration_s[c] > family.after_s).any(axis=0)
+                if self.columns[c].path is not None:
+                    # of a way only the worst is kept, which need not be what lasts longest
+                    longer |= ~np.isnan(self.energy_j_cm2[c]).all(axis=0)
                 longer[[i for (column, i) in self.why if column == c]] = True
             found &= longer
         return found

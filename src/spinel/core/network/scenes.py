@@ -56,7 +56,13 @@ def families(network: Network, present: Circuit | None, grid: Grid) -> tuple[Fam
     """Every family of the document, or, where that is given, of the field as it stands."""
     found: list[Family] = []
     if present is not None:
-        return tuple(_of_case(network, present, None, 0, grid))
+        found += _of_case(network, present, None, 0, grid)
+        if present.uncertain:
+            # what nobody knows the position of counts as closed, and as open
+            opened = {i: () if i in present.uncertain else pairs for i, pairs in present.closed.items()}
+            other = replace(present, name=f"{present.name}, unknown positions open", closed=opened)
+            found += _of_case(network, other, None, len(found), grid)
+        return tuple(found)
     bases = [(in_case(network, case), case) for case in network.cases]
     for base, case in bases:
         found += _of_case(network, base, case, len(found), grid)

@@ -298,36 +298,24 @@ class Opening:
     def _relevant(self) -> np.ndarray:
         """Devices of the core that could ever pick up for a fault below each root (devices, roots); -1 fills up.
 
-        A fault nearer one end of a device draws through it at most what a fault at that very end would.
+        None carries more than a fault at either of its own ends draws through it, from whichever side it comes.
         """
         size = len(self.model.solution.laterals.core)
         if not len(self.trunk):
             return np.zeros((0, size), dtype=np.intp)
         p, place = self.model.solution.passive, self.model.solution.core_place
-        core = self.ladder.core(_NONE)
-        ends = np.stack([place[p.a[self.trunk]], place[p.b[self.trunk]]])
-        picks = np.empty(ends.shape, dtype=bool)
-        device = self.device_of[self.trunk]
-        for side in (0, 1):
-            z = np.abs(np.array([core.columns(ends[side])[n, i] for i, n in enumerate(ends[side])]))
-            own = np.array([self._share(core, self.trunk[[i]], ends[side][[i]])[0, 0] for i in range(len(self.trunk))])
-            flow = own / z * NEAR_SLACK
-            times = np.full(len(flow), np.inf)
+        core, device = self.ladder.core(_NONE), self.device_of[self.trunk]
+        picks = np.zeros(len(self.trunk), dtype=bool)
+        for ends in (place[p.a[self.trunk]], place[p.b[self.trunk]]):
+            z = np.abs(core.columns(ends)[ends, np.arange(len(ends))])
+            own = np.diagonal(self._share(core, self.trunk, ends))
             for box in self._zone_boxes:
-                found = self.bands.times(device, flow, np.full(len(flow), box), np.zeros(len(flow), dtype=bool))
-                times = np.minimum(times, found.min(axis=0))
-            picks[side] = np.isfinite(times)
-        roots = np.unique(self.ways.root[self.model.fed[self.sites.at]])
-        count, rows = 0, {}
-        for r in roots.tolist():
-            column = core.columns(np.array([r]))[:, 0]
-            drop = column / column[r]
-            t = p.ratio[self.trunk]
-            near_a = np.abs(1 - drop[ends[0]] / t) <= np.abs(1 - drop[ends[1]])
-            mine = np.where(near_a, picks[0], picks[1]) & (core.part[ends[0]] == core.part[r])
-            rows[r] = self.trunk[mine]
-            count = max(count, len(rows[r]))
-        found = np.full((count, size), -1, dtype=np.intp)
+                free = np.zeros(len(own), dtype=bool)
+                found = self.bands.times(device, own / z * NEAR_SLACK, np.full(len(own), box), free)
+                picks |= np.isfinite(found.min(axis=0))
+        part = core.part[place[p.a[self.trunk]]]
+        rows = {r: self.trunk[picks & (part == core.part[r])] for r in np.unique(self.ways.root).tolist() if r >= 0}
+        found = np.full((max((len(d) for d in rows.values()), default=0), size), -1, dtype=np.intp)
         for r, devices in rows.items():
             found[: len(devices), r] = devices
         return found
