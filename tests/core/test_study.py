@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 from test_liveness import expected
 
+from spinel.core.arcflash.explained import explain
 from spinel.core.errors import InputError, NotFound
 from spinel.core.hazard import Study
 from spinel.core.network.check import accept
@@ -86,9 +87,9 @@ def test_a_synthetic_site_is_acceptable_varied_and_the_same_for_the_same_seed(se
     between = [(c, r, i) for c, r, i in zip(*np.nonzero(~np.isnan(found.at) & (found.at > 0)), strict=True)][::97]
     assert len(here) > 5 and between
     for c, row, i in [*here, *between]:
-        alone = found.explain(c, row, i).energy.incident_energy_j_cm2
+        alone = explain(found, c, row, i).energy.incident_energy_j_cm2
         assert alone == pytest.approx(found.energy_j_cm2[c, row, i], rel=1e-6), (c, row, i)
-        wide = found.explain(c, row, i, boundary=True).energy.arc_flash_boundary_mm
+        wide = explain(found, c, row, i, boundary=True).energy.arc_flash_boundary_mm
         assert wide == pytest.approx(found.boundary_mm[c, row, i], rel=1e-6)
 
 

@@ -12,7 +12,8 @@ from clearing_simulation import Site
 from meshed_sites import mesh
 
 from spinel.core.arcflash import ieee1584_2018 as ieee
-from spinel.core.arcflash.figures import Figures, Place
+from spinel.core.arcflash.figures import Figures
+from spinel.core.arcflash.places import Place
 from spinel.core.network.check import accept
 from spinel.core.protection.trusted import Trusted
 
@@ -66,7 +67,7 @@ def test_energies_of_meshed_sites_are_those_of_opening_device_after_device(start
             if np.isnan(figures.bolted_ka[0, 0, i]):
                 continue
             for row in (0, 1):
-                expected, stages = simulated(site, network, figures._situations[i], place, row)
+                expected, stages = simulated(site, network, figures.of.situations[i], place, row)
                 ratio = figures.energy_j_cm2[0, row, i] / expected
                 assert ratio > LEAST, (seed, place.node_id, row, stages)
                 above += ratio > 1.1
@@ -102,7 +103,7 @@ def test_figures_hold_over_a_fine_sweep_of_every_strength(seed):
         best = figures.energy_j_cm2[:, :, i]
         if np.isnan(best).all() or any(k == i for _, k in figures.why):
             continue
-        expected = swept(document, network, figures._situations[i], place, strengths)
+        expected = swept(document, network, figures.of.situations[i], place, strengths)
         assert np.nanmax(best) > expected * (1 - 4e-3), (seed, place.node_id, np.nanmax(best), expected)
         compared += 1
     print(f"seed {seed}: {compared} places, {len(strengths)} strengths, {figures.steps} steps found")

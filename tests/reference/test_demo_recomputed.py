@@ -7,7 +7,7 @@ import pytest
 from clearing_simulation import Site
 from test_clearing_simulation import simulated
 
-from spinel.core.arcflash.figures import Place, _situation
+from spinel.core.arcflash.places import Place, situation_of
 from spinel.core.hazard import Study
 from spinel.core.network.check import accept
 from spinel.core.profile import NORTH_AMERICAN
@@ -96,7 +96,7 @@ def arcs(recomputed, node, dead, distance):
     key = (node, frozenset(dead), distance)
     if key not in known:
         place = Place(node, frozenset(ids[t] for t in dead), distance)
-        situation = _situation(network, place)
+        situation = situation_of(network, place)
         if isinstance(situation, str) or network.node[node].current == "dc":
             known[key] = "no method"
         else:

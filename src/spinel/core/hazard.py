@@ -14,7 +14,9 @@ from dataclasses import asdict, dataclass, field
 from functools import cached_property
 from typing import Any
 
-from spinel.core.arcflash.figures import Figure, Figures, Place
+from spinel.core.arcflash.explained import Figure, explain
+from spinel.core.arcflash.figures import Figures
+from spinel.core.arcflash.places import Place
 from spinel.core.errors import OutOfRange
 from spinel.core.fault.grid import Grid
 from spinel.core.fault.nodal import NodalModel
@@ -225,15 +227,15 @@ class Study:
         )[: 4 if places[0].working_distance_mm != distance_mm else 1]
         if not worst:
             return _Found(no_figure=NOT_FED, unfed=True)
-        found = [f.explain(at.column, at.row, at.place, distance_mm=distance_mm) for f, at in worst]
+        found = [explain(f, at.column, at.row, at.place, distance_mm=distance_mm) for f, at in worst]
         most = max(range(len(found)), key=lambda n: found[n].energy.incident_energy_j_cm2)
         energy = found[most]
         f, wide = max(((f, at) for f, which in asked for at in f.worst(which, f.boundary_mm)), key=lambda w: w[1].value)
         where = (wide.column, wide.row, wide.place)
         of, tall = worst[most]
         same = f is of and where == (tall.column, tall.row, tall.place) and f.same_point(*where)
-        boundary = energy if same else f.explain(*where, boundary=True, distance_mm=distance_mm)
-        said = (w for figures, which in asked for k in which for w in figures.warnings[k])
+        boundary = energy if same else explain(f, *where, boundary=True, distance_mm=distance_mm)
+        said = (w for figures, which in asked for k in which for w in figures.of.warnings[k])
         return _Found(energy, boundary, "", False, seen, tuple(dict.fromkeys((*said, *energy.warnings))))
 
     def _present(self, places: Sequence[Place]) -> tuple[Figures, list[int]]:

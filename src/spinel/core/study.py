@@ -14,7 +14,8 @@ from typing import Any
 
 import numpy as np
 
-from spinel.core.arcflash.figures import CURRENTS, Figures, Place
+from spinel.core.arcflash.figures import CURRENTS, Figures
+from spinel.core.arcflash.places import Place
 from spinel.core.errors import NotFound
 from spinel.core.hazard import Study, arc_nodes, exposed_voltages, gloves_for, standard_distance, widest
 from spinel.core.network.document import SERIES, Element, Network
@@ -152,7 +153,7 @@ class SiteStudy:
         }  # fmt: skip
 
     def _warnings(self, i: int, row: int, capped: bool, energy: float) -> list[str]:
-        found = list(self.figures.warnings[i])
+        found = list(self.figures.of.warnings[i])
         if row == CURRENTS.index("reduced"):
             found.append("the reduced arcing current is the worse")
         if capped:

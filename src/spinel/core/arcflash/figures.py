@@ -1,15 +1,14 @@
-"""Arc-flash figures of places in all situations of a study: bolted to arcing current, clearing, duration, energy.
+"""Arc-flash figures of places in all situations of a study, as arrays: bolted to arcing current, clearing, energy.
 
-Many places at once as arrays (``Figures``), and any one of them with all that made it (``Figures.explain``). A place is
-a node with the devices that an arc there puts out of action. Columns are the corners of each family of situations and
+Any one of them with all that made it is in ``explained``. Columns are the corners of each family of situations and
 the ways between them. Where no method covers it the reason is kept, never another method silently.
 """
 
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Sequence
+from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
@@ -17,63 +16,18 @@ import numpy as np
 
 from spinel.core.arcflash import ieee1584_2018 as ieee
 from spinel.core.arcflash.between import Way, steps_between
+from spinel.core.arcflash.places import Place, Places
 from spinel.core.errors import InputError
 from spinel.core.fault.nodal import NodalModel
 from spinel.core.network.circuit import Circuit
-from spinel.core.network.document import Network, Node
+from spinel.core.network.document import Network
 from spinel.core.network.scenes import Family
-from spinel.core.protection.opening import Ended, Opening, Sites, doubt_keys, joined
-from spinel.core.protection.shown import ArcClearing, fault_working, show_clearing
+from spinel.core.protection.opening import Ended, Opening, joined
 from spinel.core.protection.trusted import Trusted
 
 CURRENTS = ("full", "reduced")
 #: Arcs followed together.
 BLOCK = 20_000
-
-
-@dataclass(frozen=True)
-class Place:
-    """Where an arc is: a node, ids of the devices that it puts out of action, a working distance in mm."""
-
-    node_id: str
-    doubted: frozenset[str]
-    working_distance_mm: float
-
-
-@dataclass(frozen=True)
-class StageEnergy:
-    """A stage of the arc with its energy at the working distance. ``carried``: at the least current that the method
-    covers, where less is left."""
-
-    from_s: float
-    until_s: float
-    bolted_fault_current_ka: float
-    arcing_current_ka: float
-    incident_energy_j_cm2: float
-    then_off: tuple[str, ...]
-    carried: bool = False
-
-
-@dataclass(frozen=True)
-class Figure:
-    """Energy and boundary at one place, in one situation, at the full or reduced arcing current, with its working.
-
-    ``energy`` is the sum of ``stages``; a single one where the first device to open ends the arc.
-    """
-
-    case: str
-    node: str
-    current: str
-    fault: Mapping[str, Any]
-    situation: ieee.Situation
-    currents: ieee.ArcCurrents
-    correction: ieee.Correction
-    clearing: ArcClearing
-    duration_s: float
-    capped: bool
-    energy: ieee.Energy
-    stages: tuple[StageEnergy, ...]
-    warnings: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -103,11 +57,12 @@ class Figures:
 
     def __init__(self, network: Network, trusted: Trusted, cap_s: float, places: Sequence[Place]):
         self.network, self.trusted, self.cap_s, self.places = network, trusted, cap_s, places
+        self.of = Places(network, trusted.grid, places)
         self.families: Sequence[Family] = trusted.families
         self.columns: list[Column] = []
-        self._first: list[int] = []
+        self.first: list[int] = []
         for f, family in enumerate(self.families):
-            self._first.append(len(self.columns))
+            self.first.append(len(self.columns))
             self.columns += [Column(f, c) for c in family.corners]
             self.columns += [Column(f, family.corners[0], p) for p in range(len(family.paths))]
         shape = (len(self.columns), len(CURRENTS), len(places))
@@ -120,26 +75,22 @@ class Figures:
         #: where on its way the figure of a path stands, for the energy and for the boundary
         self.at, self.at_boundary = np.full(shape, np.nan), np.full(shape, np.nan)
         self.why: dict[tuple[int, int], str] = {}
-        self.warnings: list[tuple[str, ...]] = [()] * len(places)
         self.seen = np.zeros((len(self.columns), len(places)), dtype=bool)
         #: steps between strongest and weakest that were found and evaluated
         self.steps = 0
         self._openings: dict[int, Opening] = {}
-        self._explained: dict[tuple[int, int, int, bool, float | None], Figure] = {}
-        self._situations: list[ieee.Situation | str] = [_situation(network, p) for p in places]
+        #: what ``explained`` has worked out
+        self.explained: dict[tuple[int, int, int, bool, float | None], Any] = {}
         self._run()
 
     # Many at once ----------------------------------------------------------------------------------------
 
     def _run(self) -> None:
-        never = [self._never_covered(i) for i in range(len(self.places))]
-        self._free = np.array([w is None for w in never], dtype=bool)
-        self._never = never
         for f, family in enumerate(self.families):
             asked = self._considered(f, family)
-            ended = [self._corner(self._first[f] + n, f, asked) for n in range(len(family.corners))]
+            ended = [self._corner(self.first[f] + n, f, asked) for n in range(len(family.corners))]
             for p, path in enumerate(family.paths):
-                self._between(self._first[f] + len(family.corners) + p, f, path.low, ended)
+                self._between(self.first[f] + len(family.corners) + p, f, path.low, ended)
 
     def _considered(self, f: int, family: Family) -> np.ndarray:
         """Places that a family speaks of: all, or those it is confined to, where the one before it lasts too long."""
@@ -148,7 +99,7 @@ class Figures:
             found &= np.array([p.node_id in family.only for p in self.places], dtype=bool)
         if family.after is not None:
             before = self.families[family.after]
-            first = self._first[family.after]
+            first = self.first[family.after]
             columns = range(first, first + len(before.corners) + len(before.paths))
             longer = np.zeros(len(self.places), dtype=bool)
             for c in columns:
@@ -163,19 +114,19 @@ class Figures:
 
     def _corner(self, c: int, f: int, asked: np.ndarray) -> tuple[np.ndarray, Ended] | None:
         """One corner of a family: figures of every place asked that it feeds. Arcs are rows of full, then reduced."""
-        model = self.trusted.model(f, c - self._first[f])
+        model = self.trusted.model(f, c - self.first[f])
         family = self.families[f]
-        for i in np.flatnonzero(asked & ~self._free):
+        for i in np.flatnonzero(asked & ~self.of.free):
             if self._speaks(model, int(i)):
-                self.why[c, int(i)] = str(self._never[i])
-        which = self._in_range(c, model, np.flatnonzero(asked & self._free), family)
+                self.why[c, int(i)] = str(self.of.never[i])
+        which = self._in_range(c, model, np.flatnonzero(asked & self.of.free), family)
         self.seen[c, which] = True
         if family.lost:
             self._nobody_knows(c, f, which, family)
             return None
         if not len(which):
             return which, joined([])
-        opening = self._opening(f, c - self._first[f])
+        opening = self.opening(f, c - self.first[f])
         k, row = np.tile(which, 2), np.repeat([0, 1], len(which))
         ended = self._follow(opening, k, row, None)
         self._keep(c, model, k, row, ended, None, np.zeros(len(k)))
@@ -192,9 +143,9 @@ class Figures:
         rows = np.repeat([0, 1], len(both))
         k = np.tile(both, 2)
         first, last = np.concatenate([at, at + len(which)]), np.concatenate([there, there + len(others)])
-        opening, way = self._opening(f, 0), self._way(f, low)
+        opening, way = self.opening(f, 0), self.way(f, low)
         model, weaker = self.trusted.model(f, 0), self.trusted.model(f, low)
-        node = self._nodes[k]
+        node = self.of.nodes[k]
         weakest = np.minimum(np.abs(weaker.solution.drive[node]), np.abs(model.solution.drive[node]))
         tried, steps = steps_between(
             way, opening.ways, lambda k, row, s: self._follow(opening, k, row, s), k, rows, weakest, (strong, weak),
@@ -204,33 +155,26 @@ class Figures:
         for t in tried:
             self._keep(c, model, t.k, t.row, t.ended, way, t.at)
 
-    def _way(self, f: int, low: int) -> Way:
+    def way(self, f: int, low: int) -> Way:
         path = next(p for p in self.families[f].paths if p.low == low)
         return Way(self.trusted.ladder(f, 0), path)
 
     def _follow(self, opening: Opening, k: np.ndarray, row: np.ndarray, strength: np.ndarray | None) -> Ended:
         """In blocks, so that memory stays bounded whatever the size of the site."""
         if len(k) <= BLOCK:
-            return opening.follow(k, row, strength, self._part)
+            return opening.follow(k, row, strength, self.of.part)
         parts = []
         for start in range(0, len(k), BLOCK):
             some = slice(start, start + BLOCK)
-            parts.append(opening.follow(k[some], row[some], None if strength is None else strength[some], self._part))
+            parts.append(opening.follow(k[some], row[some], None if strength is None else strength[some], self.of.part))
         return joined(parts)
-
-    def _part(self, k: np.ndarray, row: np.ndarray, bolted: np.ndarray) -> np.ndarray:
-        """Arcing over bolted current. Below the range of the method it is taken as at its lower end."""
-        used = np.clip(bolted, self._least[k], self._most[k])
-        found = ieee.arc_currents(self._many(k), used)
-        ratio: np.ndarray = np.where(row == 0, found.arcing_current_ka, found.reduced_arcing_current_ka) / used
-        return ratio
 
     def _keep(
         self, c: int, model: NodalModel, k: np.ndarray, row: np.ndarray, ended: Ended, way: Way | None, at: np.ndarray
     ) -> None:
         """Energies of arcs into the arrays, where they are the worst yet, or why there is none."""
         late = ~(ended.time_s <= self.cap_s)
-        escape = self._escape[k]
+        escape = self.of.escape[k]
         for i in np.flatnonzero(late & ~escape):
             if (c, int(k[i])) not in self.why:
                 self.why[c, int(k[i])] = self._too_slow(c, model, int(i), ended)
@@ -254,7 +198,7 @@ class Figures:
         place = np.full(len(k), -1, dtype=np.intp)
         place[good] = np.arange(len(good))
         until = np.minimum(s.until_s, self.cap_s)
-        used = self._used(k[s.arc], s.bolted_ka)
+        used = self.of.used(k[s.arc], s.bolted_ka)
         keep = np.flatnonzero((place[s.arc] >= 0) & (until > s.from_s))
         of, own = s.arc[keep], place[s.arc[keep]]
         ms = (until[keep] - s.from_s[keep]) * 1000
@@ -264,52 +208,48 @@ class Figures:
             mine = np.flatnonzero(row[of] == r)
             if not len(mine):
                 continue
-            found = ieee.energy(self._many(k[of[mine]]), used[keep[mine]], ms[mine], reduced=r == 1)
+            found = ieee.energy(self.of.many(k[of[mine]]), used[keep[mine]], ms[mine], reduced=r == 1)
             np.add.at(joule, own[mine], found.incident_energy_j_cm2)
             for v, values in found.intermediate_j_cm2.items():
                 np.add.at(sums[v], own[mine], values)
             first = s.from_s[keep[mine]] == 0
             current[own[mine][first]] = found.arcing_current_ka[first]
-        boundary = ieee.boundary_mm(self._many(k[good]), sums)
+        boundary = ieee.boundary_mm(self.of.many(k[good]), sums)
         bolted = np.full(len(good), np.nan)
         start = np.flatnonzero((s.from_s == 0) & (place[s.arc] >= 0))
         bolted[place[s.arc[start]]] = s.bolted_ka[start]
         return joule, boundary, bolted, current
-
-    def _used(self, k: np.ndarray, bolted: np.ndarray) -> np.ndarray:
-        """The bolted current to use in each stage: its own; where less is left than the method covers, its least."""
-        return np.clip(bolted, self._least[k], self._most[k])
 
     def _nobody_knows(self, c: int, f: int, which: np.ndarray, family: Family) -> None:
         """A generator's current has fallen to nobody knows what: two seconds at what it was, where escape is clear."""
         assert family.after is not None
         tags = ", ".join(family.lost)
         for i in which.tolist():
-            if not self._escape[i]:
+            if not self.of.escape[i]:
                 self.why[c, i] = (
                     f"how the current of {tags} falls is not recorded, and no device is known to have cleared an arc "
                     f"before it has ({self.columns[c].circuit.name})"
                 )
-        some = which[self._escape[which]]
+        some = which[self.of.escape[which]]
         if not len(some):
             return
         model = self.trusted.model(family.after, 0)
-        bolted = model.bolted[self._nodes[some]]
-        inside = (bolted >= self._least[some]) & (bolted <= self._most[some])
+        bolted = model.bolted[self.of.nodes[some]]
+        inside = (bolted >= self.of.least[some]) & (bolted <= self.of.most[some])
         some, bolted = some[inside], bolted[inside]
         for r in range(len(CURRENTS)) if len(some) else ():
-            found = ieee.energy(self._many(some), bolted, np.full(len(some), self.cap_s * 1000), reduced=r == 1)
+            found = ieee.energy(self.of.many(some), bolted, np.full(len(some), self.cap_s * 1000), reduced=r == 1)
             self.energy_j_cm2[c, r, some], self.boundary_mm[c, r, some] = (
                 found.incident_energy_j_cm2, found.arc_flash_boundary_mm
             )  # fmt: skip
             self.duration_s[c, r, some], self.capped[c, r, some] = self.cap_s, True
             self.bolted_ka[c, r, some], self.arcing_ka[c, r, some] = bolted, found.arcing_current_ka
 
-    def _opening(self, f: int, n: int) -> Opening:
+    def opening(self, f: int, n: int) -> Opening:
         """Arcs of these places in one corner of a family."""
-        key = self._first[f] + n
+        key = self.first[f] + n
         if key not in self._openings:
-            self._openings[key] = self.trusted.opening(f, n, self._sites, self._part)
+            self._openings[key] = self.trusted.opening(f, n, self.of.sites, self.of.part)
         return self._openings[key]
 
     # Places ----------------------------------------------------------------------------------------------
@@ -319,22 +259,6 @@ class Figures:
         node = self.network.node[self.places[i].node_id]
         return node.current == "dc" or node.phases != 3 or model.fault_is_sustained(node.id)
 
-    def _never_covered(self, i: int) -> str | None:
-        """Why no method covers the place whatever feeds it; None when one may. Keeps its warnings."""
-        node, situation = self.network.node[self.places[i].node_id], self._situations[i]
-        if node.current == "dc":
-            return f"no method here covers direct current ({node.nominal_voltage_v:g} V DC)"
-        if node.phases != 3:
-            return "no method covers single-phase circuits (IEEE 1584-2018 is three-phase)"
-        if isinstance(situation, str):
-            return situation
-        try:
-            # 10 kA is inside the range at any voltage: what remains to be seen is the place alone
-            self.warnings[i] = tuple(ieee.check(situation, 10.0))
-        except InputError as error:
-            return f"no method covers it: {error}"
-        return None
-
     def _in_range(self, c: int, model: NodalModel, candidates: np.ndarray, family: Family) -> np.ndarray:
         """Places that something sustained feeds with a current that the method covers; keeps the reason when not."""
         if family.unknown:
@@ -343,72 +267,23 @@ class Figures:
                 name = self.columns[c].circuit.name
                 self.why[c, i] = f"{family.unknown[self.places[i].node_id]} ({name})"
             candidates = candidates[known]
-        at = self._nodes[candidates]
+        at = self.of.nodes[candidates]
         sustained = model.sustained[at]
         candidates, at = candidates[sustained], at[sustained]
         if family.lost or not len(at):
             return candidates
         bolted = model.bolted[at]
-        good = (bolted >= self._least[candidates]) & (bolted <= self._most[candidates])
+        good = (bolted >= self.of.least[candidates]) & (bolted <= self.of.most[candidates])
         if family.after is not None:
             # an arc that began in the method's range and is fed with less by now: taken at its least current
-            good |= bolted < self._least[candidates]
+            good |= bolted < self.of.least[candidates]
         for i, ka in zip(candidates[~good].tolist(), bolted[~good], strict=True):
             try:
-                ieee.check(self._situations[i], float(ka))
+                ieee.check(self.of.situations[i], float(ka))
             except InputError as error:
                 self.why[c, i] = f"no method covers it: {error} (case {model.circuit.name})"
                 self.seen[c, i] = True
         return candidates[good]
-
-    @cached_property
-    def _nodes(self) -> np.ndarray:
-        """Position of each place's node in the grid, which all circuits share; 0 where it is no AC node."""
-        index = self.trusted.grid.index
-        return np.array([index.get(p.node_id, 0) for p in self.places], dtype=np.intp)
-
-    @cached_property
-    def _sites(self) -> Sites:
-        """The places for following arcs: doubted devices as branches of the grid."""
-        sets: dict[frozenset[str], int] = {}
-        number = [sets.setdefault(p.doubted, len(sets)) for p in self.places]
-        branches: dict[str, list[int]] = {}
-        for j, e in enumerate(self.trusted.grid.elements):
-            branches.setdefault(e.id, []).append(j)
-        doubts = [np.array([j for i in s for j in branches.get(i, ())], dtype=np.intp) for s in sets]
-        size = max(len(self.trusted.grid.elements), 1)
-        return Sites(self._nodes, np.array(number, dtype=np.intp), doubt_keys(doubts, size), size, self._free)
-
-    @cached_property
-    def _low(self) -> np.ndarray:
-        return np.array([self.network.node[p.node_id].nominal_voltage_v <= 600 for p in self.places], dtype=bool)
-
-    @cached_property
-    def _least(self) -> np.ndarray:
-        return np.where(self._low, *(ieee.LEAST_KA[v] for v in (True, False)))
-
-    @cached_property
-    def _most(self) -> np.ndarray:
-        return np.where(self._low, *(ieee.MOST_KA[v] for v in (True, False)))
-
-    @cached_property
-    def _escape(self) -> np.ndarray:
-        return np.array([self._escape_clear(i) for i in range(len(self.places))], dtype=bool)
-
-    def _escape_clear(self, i: int) -> bool:
-        box = self.network.enclosure.get(self.network.node[self.places[i].node_id].enclosure or "")
-        return box is not None and box.escape_clear
-
-    def _many(self, which: np.ndarray) -> ieee.Situation:
-        """The situations of some places as one of arrays."""
-        volts, kind, gap, distance, *sides = (c[which] for c in self._situation_columns)
-        return ieee.Situation(volts, kind, gap, distance, ieee.Enclosure(*sides))
-
-    @cached_property
-    def _situation_columns(self) -> list[np.ndarray]:
-        """Voltage, configuration, gap, distance, height, width, depth of all places; NaN where there is none."""
-        rows = [_row(s) for s in self._situations]
-        return [np.array(column) for column in zip(*rows, strict=True)]
 
     # Reasons ---------------------------------------------------------------------------------------------
 
@@ -431,7 +306,7 @@ class Figures:
         if by >= 0:
             return self.trusted.grid.elements[by].tag
         column = self.columns[c]
-        n = 0 if column.path is not None else c - self._first[column.family]
+        n = 0 if column.path is not None else c - self.first[column.family]
         return tag_of(self.trusted.model(column.family, n), by, self.trusted)
 
     def case_name(self, c: int) -> str:
@@ -471,88 +346,6 @@ class Figures:
         """On a way between corners: do energy and boundary stand at one point of it?"""
         return self.columns[c].path is None or self.at[c, row, i] == self.at_boundary[c, row, i]
 
-    # One, with its working -------------------------------------------------------------------------------
-
-    def explain(
-        self, c: int, row: int, i: int, boundary: bool = False, distance_mm: float | None = None
-    ) -> Figure:  # fmt: skip
-        """The figure of place i in a column at the full (0) or reduced (1) current, with its working, at its own
-        distance or another."""
-        key = (c, row, i, boundary and not self.same_point(c, row, i), distance_mm)
-        if key not in self._explained:
-            if len(self._explained) > 2000:
-                self._explained.clear()
-            self._explained[key] = self._explain(*key)
-        return self._explained[key]
-
-    def _explain(self, c: int, row: int, i: int, boundary: bool, distance_mm: float | None) -> Figure:
-        column = self.columns[c]
-        family = self.families[column.family]
-        situation = self._situations[i]
-        assert isinstance(situation, ieee.Situation)
-        if distance_mm is not None:
-            situation = replace(situation, working_distance_mm=distance_mm)
-        if family.lost:
-            assert family.after is not None
-            model, opening = self.trusted.model(family.after, 0), self._opening(family.after, 0)
-        elif column.path is None:
-            n = c - self._first[column.family]
-            model, opening = self.trusted.model(column.family, n), self._opening(column.family, n)
-        else:
-            at = float((self.at_boundary if boundary else self.at)[c, row, i])
-            factors = self._way(column.family, family.paths[column.path].low).factors(at)
-            circuit = replace(column.circuit, name=self.case_name(c), scaled=factors)
-            model, opening = self.trusted.special(circuit, self._sites, self._part)
-        where, rows = np.array([i]), np.array([row])
-        held = self._opening(column.family, 0).held if column.path is not None else opening.held
-        opening.held = held
-        ended = opening.follow(where, rows, None, self._part)
-        total, parts = self._stages(situation, model, ended, row, i, bool(family.lost))
-        bolted = float(self._used(where, ended.stages.bolted_ka[:1])[0])
-        time = math.inf if family.lost else float(ended.time_s[0])
-        by = -1 if family.lost else int(ended.by[0])
-        left = tuple(sorted(tag_of(model, -2 - n, self.trusted) for n in ended.left.get(0, ()))) or family.lost
-        fault = model.fault(self.places[i].node_id)
-        part = float(ended.stages.part[0])
-        shown = show_clearing(opening, i, fault, row, part, time, by, left if math.isinf(time) else ())
-        return Figure(
-            self.case_name(c), self.places[i].node_id, CURRENTS[row], fault_working(model, fault), situation,
-            ieee.arc_currents(situation, bolted), ieee.correction(situation), shown, min(time, self.cap_s),
-            time > self.cap_s, total, parts, self._said(i, min(time, self.cap_s), family),
-        )  # fmt: skip
-
-    def _said(self, i: int, duration_s: float, family: Family) -> tuple[str, ...]:
-        found = list(self.warnings[i])
-        if duration_s < 1 / self.network.site.frequency_hz:
-            found.append(f"cleared in {duration_s * 1000:.3g} ms, within one cycle: check that the device can")
-        if family.lost:
-            found.append(f"how the current of {', '.join(family.lost)} falls is not recorded: taken as not falling")
-        return tuple(found)
-
-    def _stages(
-        self, situation: ieee.Situation, model: NodalModel, ended: Ended, row: int, i: int, lost: bool
-    ) -> tuple[ieee.Energy, tuple[StageEnergy, ...]]:
-        """Energies of the stages of a single arc, and their sum."""
-        s = ended.stages
-        used = self._used(np.full(len(s.arc), i), s.bolted_ka)
-        energies, shown = [], []
-        for n in range(len(s.arc)):
-            until = self.cap_s if lost else min(float(s.until_s[n]), self.cap_s)
-            if not until > s.from_s[n]:
-                continue
-            part = ieee.energy(
-                situation, float(used[n]), (until - s.from_s[n]) * 1000, reduced=CURRENTS[row] == "reduced"
-            )
-            off = tag_of(model, int(s.ends_by[n]), self.trusted)
-            energies.append(part)
-            shown.append(StageEnergy(
-                float(s.from_s[n]), until, float(s.bolted_ka[n]), part.arcing_current_ka, part.incident_energy_j_cm2,
-                (off,) if off and s.until_s[n] <= self.cap_s and not lost else (), bool(used[n] != s.bolted_ka[n]),
-            ))  # fmt: skip
-            if lost:
-                break
-        return ieee.total(situation, energies), tuple(shown)
-
 
 def tag_of(model: NodalModel, by: int, trusted: Trusted) -> str:
     """Tag of a branch of a model, or of a source counted down from -2; empty for nothing."""
@@ -570,25 +363,3 @@ def _worst_into(
     better = order[~(best[c, row[order], k[order]] >= value[order])]
     for into, values in columns:
         into[c, row[better], k[better]] = values[better]
-
-
-def _row(s: ieee.Situation | str) -> tuple[Any, ...]:
-    if isinstance(s, str):
-        return math.nan, "", math.nan, math.nan, math.nan, math.nan, math.nan
-    box = s.enclosure
-    sides = (math.nan,) * 3 if box is None else (box.height_mm, box.width_mm, box.depth_mm)
-    return (s.voltage_v, s.electrode_configuration, s.gap_mm, s.working_distance_mm,
-            *(math.nan if side is None else side for side in sides))  # fmt: skip
-
-
-def _situation(network: Network, place: Place) -> ieee.Situation | str:
-    """What the model needs to know of a place, or why it is not known."""
-    node: Node = network.node[place.node_id]
-    box = network.enclosure.get(node.enclosure or "")
-    if box is None or box.electrode_configuration is None or box.gap_mm is None:
-        return "gap and electrode configuration of its enclosure are not recorded"
-    size = None
-    if box.height_mm is not None and box.width_mm is not None:
-        size = ieee.Enclosure(box.height_mm, box.width_mm, box.depth_mm)
-    distance = place.working_distance_mm
-    return ieee.Situation(node.nominal_voltage_v, box.electrode_configuration, box.gap_mm, distance, size)
