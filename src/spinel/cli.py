@@ -239,6 +239,8 @@ def network_import(file: IO[str], actor_login: str | None) -> None:
     with setup.connection():
         number, touched = network.publish(_now(_publisher(actor_login)), text)
     click.echo(f"published as revision {number}")
+    for warning in warnings_of(accept(parse(text))):
+        click.echo(f"look at {warning}")
     for permit in touched:
         click.echo(f"{permit}: its figures became worse; see the permit")
 

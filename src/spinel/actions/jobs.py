@@ -297,7 +297,7 @@ def _view(job: Job) -> JobView:
         job.number, job.title, job.state, job.version, element, chosen, job.touches, reach, sides, worst,
         element is not None and not never_dead(element), facts,
         required_facts(chosen, hazard) if hazard else (), claim, job.statement, hazard, duty, decision,
-        _permit_lines(permits), _program_lines(job), _stages(job, decision, permits),
+        _permit_lines(permits), _program_lines(job), _stages(job, element, decision, permits),
         job.requested_by.name, job.changed_by, job.changed_at, job.learnt, job.circuit_changed,
     )  # fmt: skip
 
@@ -311,7 +311,7 @@ def _program_lines(job: Job) -> tuple[tuple[str, str, str, bool], ...]:
     return tuple((p.number, p.purpose, p.state, bool(p.practice)) for p in programs.programs_of(job.id))
 
 
-def _stages(job: Job, decision: Decision | None, permits: list[Permit]) -> tuple[Stage, ...]:
+def _stages(job: Job, element: Element | None, decision: Decision | None, permits: list[Permit]) -> tuple[Stage, ...]:
     """All stages at once: what is done, what is open, what waits, and the first cause where one is blocked."""
     stages = [Stage("Scope", "done", f"{task(job.task_id).name}")]
     if decision is None:
@@ -321,7 +321,7 @@ def _stages(job: Job, decision: Decision | None, permits: list[Permit]) -> tuple
     else:
         stages.append(Stage("Decision", "done", decision.title))
     own = [p for p in programs.programs_of(job.id) if not p.practice]
-    stages += _program_stages(own) if own and not permits else _permit_stages(decision, permits)
+    stages += _program_stages(own) if own and not permits else _permit_stages(decision, permits, element)
     ended = all(p.state in ENDED for p in permits) and all(p.state in PROGRAM_ENDED for p in own)
     if job.state != "open":
         stages.append(Stage("Close", "done", job.state.capitalize()))
@@ -360,7 +360,7 @@ def _program_stages(own: list[Program]) -> list[Stage]:
     return [first, work, last]
 
 
-def _permit_stages(decision: Decision | None, permits: list[Permit]) -> list[Stage]:
+def _permit_stages(decision: Decision | None, permits: list[Permit], element: Element | None) -> list[Stage]:
     current = next((p for p in reversed(permits) if p.state != "cancelled"), None)
     if current is None:
         if decision and decision.permit:
@@ -370,6 +370,11 @@ def _permit_stages(decision: Decision | None, permits: list[Permit]) -> list[Sta
             return [Stage("Permit", "skipped", "Not needed"), Stage("Work", "open", how)]
         if decision is None or decision.outcome == "facts_missing":
             return [Stage("Permit", "waiting", "After the decision"), Stage("Work", "waiting", "After the decision")]
+        if element is not None and never_dead(element):
+            return [
+                Stage("Permit", "blocked", "It cannot be switched off, and has no figures or justification yet"),
+                Stage("Work", "waiting", "Needs a permit"),
+            ]
         return [
             Stage("Isolation", "open", "Draft the switching program"),
             Stage("Work", "waiting", "Behind the isolation, each with a lock on its box"),

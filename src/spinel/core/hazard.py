@@ -40,8 +40,8 @@ from spinel.core.protection.trusted import Trusted
 from spinel.core.quantities import WORKING_DISTANCE_MM
 from spinel.core.shock.approach import Approach, Shock, glove_class, shock_of
 
-#: So many questions are answered each by itself, before the whole site is computed.
-FEW_ASKED = 2
+#: So many questions are answered each by itself before the whole site is computed; a larger site never is for cards.
+FEW_ASKED, MOST_TOGETHER = 2, 500
 NOT_FED = "no source feeds it in any recorded case"
 
 
@@ -295,6 +295,7 @@ class SiteFigures:
     def __init__(self, study: Study, part: Trusted):
         self.study, self.part = study, part
         self._asked = 0
+        self._alone: dict[tuple[Place, ...], Figures] = {}
         self.place: dict[Place, int] = {}
         for e in study.network.elements:
             for reach in reaches(e) if e.kind not in SERIES else ():
@@ -312,10 +313,14 @@ class SiteFigures:
     def find(self, places: Sequence[Place]) -> tuple[Figures, list[int]]:
         """The figures that hold these places, and their numbers there."""
         self._asked += 1
-        # whoever asks for one place or two need not wait for the whole site
-        if self._asked > FEW_ASKED and all(p in self.place for p in places):
+        # whoever asks for one place or two need not wait for the whole site, and nobody waits for a large one
+        whole = "figures" in self.__dict__ or (self._asked > FEW_ASKED and len(self.place) <= MOST_TOGETHER)
+        if whole and all(p in self.place for p in places):
             return self.figures, [self.place[p] for p in places]
-        return self.study.figures(places, self.part), list(range(len(places)))
+        key = tuple(places)
+        if key not in self._alone:
+            self._alone[key] = self.study.figures(places, self.part)
+        return self._alone[key], list(range(len(places)))
 
 
 def _known_case(network: Network, present: Circuit) -> bool:

@@ -149,13 +149,15 @@ class SiteStudy:
             "arcing_current_ka": read.arcing[c][row][i], "device": "" if capped else self.figures.clears(c, row, i),
             "clearing_time_s": read.duration[c][row][i], "incident_energy_cal_cm2": energy,
             "reduced_incident_energy_cal_cm2": reduced * CAL_PER_J if reduced >= 0 else "", "ppe": kit(energy).level,
-            "warning": "; ".join(self._warnings(i, row, capped, energy)),
+            "warning": "; ".join(self._warnings(i, row, capped, energy, read.duration[c][row][i])),
         }  # fmt: skip
 
-    def _warnings(self, i: int, row: int, capped: bool, energy: float) -> list[str]:
+    def _warnings(self, i: int, row: int, capped: bool, energy: float, seconds: float) -> list[str]:
         found = list(self.figures.of.warnings[i])
         if row == CURRENTS.index("reduced"):
             found.append("the reduced arcing current is the worse")
+        if seconds < 1 / self.study.network.site.frequency_hz:
+            found.append("cleared within one cycle: check that the device can")
         if capped:
             found.append("slower than 2 s or never: the two-second rule, escape is clear")
         if energy > self.study.ceiling_cal_cm2:

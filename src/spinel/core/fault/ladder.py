@@ -123,6 +123,8 @@ class Ladder:
         self.source_core = model.solution.core_place[model.injected[self.sources]]
         self.source_y = 1 / np.array([model.injections[i].z_pu for i in self.sources], dtype=complex)
         self._cores: dict[frozenset[int], Core] = {}
+        #: what those who follow arcs through this model have found of it
+        self.kept: dict[str, Any] = {}
 
     def core(self, opened: frozenset[int]) -> Core:
         if opened not in self._cores:

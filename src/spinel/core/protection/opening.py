@@ -123,10 +123,13 @@ class Opening:
         self.trunk = inside[self.device_of[inside] >= 0]
         self.cease_s, self.until_s = cease_s, until_s
         self.chain = self._believed(self.ways.branch, sites.doubt[None, :])
-        self.relevant = self._relevant()
-        self._lists: dict[tuple[int, int], np.ndarray] = {}
-        self._in_time: dict[int, np.ndarray] = {}
-        self._bound: dict[tuple[int, int, bool], float] = {}
+        # what follows from the model alone is found once, whatever places are asked
+        shared = ladder.kept
+        if "picks" not in shared:
+            shared |= {"picks": self._picks(), "lists": {}, "bound": {}}
+        self._may_pick: np.ndarray = shared["picks"]
+        self._lists: dict[tuple[int, int], np.ndarray] = shared["lists"]
+        self._bound: dict[tuple[int, int, bool], float] = shared["bound"]
         #: does each interlocked device stand held at a place, by (row, place); absent: held
         self.held: dict[int, np.ndarray] = {}
 
@@ -266,21 +269,19 @@ class Opening:
 
     def _list(self, root: int, level: int) -> np.ndarray:
         """Devices of the core that could open in time for an arc of a level below a root, carried they all of it."""
-        if (root, level) not in self._lists:
-            if level not in self._in_time:
-                amps = LEVEL**level * NEAR_SLACK * self.model.grid.base_ka[self.model.solution.passive.a] * 1000
-                quick = np.zeros(len(amps), dtype=bool)
-                if len(self.trunk):
-                    flow, free = amps[self.trunk], np.zeros(len(self.trunk), dtype=bool)
-                    for box in self._zone_boxes:
-                        where = np.full(len(flow), box)
-                        found = self.bands.times(self.device_of[self.trunk], flow, where, free).min(axis=0)
-                        quick[self.trunk] |= found <= self.until_s
-                self._in_time[level] = quick
-            mine = self.relevant[:, root] if len(self.relevant) else np.zeros(0, dtype=np.intp)
-            mine = mine[mine >= 0]
-            self._lists[root, level] = mine[self._in_time[level][mine]]
-        return self._lists[root, level]
+        part = self.ladder.core(_NONE).part
+        key = int(part[root]), level
+        if key not in self._lists:
+            p, place = self.model.solution.passive, self.model.solution.core_place
+            amps = LEVEL**level * NEAR_SLACK * self.model.grid.base_ka[p.a[self.trunk]] * 1000
+            quick, free = np.zeros(len(self.trunk), dtype=bool), np.zeros(len(self.trunk), dtype=bool)
+            for box in self._zone_boxes:
+                where = np.full(len(amps), box)
+                found = self.bands.times(self.device_of[self.trunk], amps, where, free).min(axis=0)
+                quick |= found <= self.until_s
+            mine = part[place[p.a[self.trunk]]] == part[root]
+            self._lists[key] = self.trunk[quick & mine & self._may_pick]
+        return self._lists[key]
 
     @property
     def _zone_boxes(self) -> list[int]:
@@ -295,17 +296,16 @@ class Opening:
         seen = Seen(one, one, np.zeros((0, n)), roots, one, None, [(core, np.arange(n))])
         return self.ladder.trunk_amps(seen, np.broadcast_to(trunk[:, None], (len(trunk), n)))
 
-    def _relevant(self) -> np.ndarray:
-        """Devices of the core that could ever pick up for a fault below each root (devices, roots); -1 fills up.
+    def _picks(self) -> np.ndarray:
+        """Which devices of the core could ever pick up, wherever the arc is.
 
         None carries more than a fault at either of its own ends draws through it, from whichever side it comes.
         """
-        size = len(self.model.solution.laterals.core)
+        picks = np.zeros(len(self.trunk), dtype=bool)
         if not len(self.trunk):
-            return np.zeros((0, size), dtype=np.intp)
+            return picks
         p, place = self.model.solution.passive, self.model.solution.core_place
         core, device = self.ladder.core(_NONE), self.device_of[self.trunk]
-        picks = np.zeros(len(self.trunk), dtype=bool)
         for ends in (place[p.a[self.trunk]], place[p.b[self.trunk]]):
             z = np.abs(core.columns(ends)[ends, np.arange(len(ends))])
             own = np.diagonal(self._share(core, self.trunk, ends))
@@ -313,12 +313,7 @@ class Opening:
                 free = np.zeros(len(own), dtype=bool)
                 found = self.bands.times(device, own / z * NEAR_SLACK, np.full(len(own), box), free)
                 picks |= np.isfinite(found.min(axis=0))
-        part = core.part[place[p.a[self.trunk]]]
-        rows = {r: self.trunk[picks & (part == core.part[r])] for r in np.unique(self.ways.root).tolist() if r >= 0}
-        found = np.full((max((len(d) for d in rows.values()), default=0), size), -1, dtype=np.intp)
-        for r, devices in rows.items():
-            found[: len(devices), r] = devices
-        return found
+        return picks
 
     # Several stages --------------------------------------------------------------------------------------
 
