@@ -32,7 +32,8 @@ test: setup-dev
 	sh scripts/browser.sh
 	$(BIN)/ruff check .
 	$(BIN)/mypy
-	$(BIN)/pytest -n 2 --dist loadscope
+	# three on two cores: the browser tests wait more than they work
+	$(BIN)/pytest -n 3 --dist loadscope --no-loadscope-reorder
 
 # Long proofs over many generated sites; seeds are printed.
 soak: setup-dev

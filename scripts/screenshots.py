@@ -27,7 +27,7 @@ SHOTS = (
     ("sign-in", None, "/sign-in", DESK),
     ("board", "maren", "/", DESK),
     ("network", "maren", "/network", DESK),
-    ("hazard-card", "maren", f"/network?e={element_id('MC1-2B')}", DESK),
+    ("hazard-card", "maren", f"/network?e={element_id('52-T1')}", DESK),
     ("jobs", "maren", "/jobs", DESK),
     ("job-decision", "maren", "/jobs/J-0013", DESK),
     ("permit", "maren", "/permits/EWP-0003", DESK),

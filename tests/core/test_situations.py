@@ -361,7 +361,7 @@ def test_on_a_radial_site_a_quicker_setting_never_raises_a_figure(seed):
             assert worse_or_equal(before.hazard(place), after.hazard(place)), (tag, place)
 
 
-@pytest.mark.parametrize("fact", ["barriers", "escape_clear", "compartments", "interrupting_ka", "curve"])
+@pytest.mark.parametrize("fact", ["compartments", "escape_clear", "curve"])
 def test_a_fact_taken_from_the_document_never_lowers_a_figure(demo_study, fact):
     doc = copy.deepcopy(document())
     for record in [*doc["enclosures"], *[e for e in doc["elements"] if e["tag"] in ("52-A", "F-B1", "52-T2")]]:
