@@ -25,6 +25,8 @@ PAST = 2e-6
 SHORT, SMOOTH = 1 / 16, 1e-3
 #: Beyond the weakest source, what stands for hotter conductors and impedances above nominal: all weaker by this factor.
 BEYOND, FURTHEST = 4.0, 6.0
+#: How near the current comes to its weakest at the end of a way (part of it), and in how many rounds at most.
+NEAR, ROUNDS = 1e-9, 60
 
 Follow = Callable[[np.ndarray, np.ndarray, np.ndarray], Ended]
 
@@ -68,15 +70,22 @@ class Way:
             self._over(core, every, ways, k, low, weakest),
             self._over(core, every, ways, k, high, weakest),
         )
-        for turn in range(12):
-            # false position, and a plain halving every third time lest one end stays where it is
+        stays = np.zeros(len(k))
+        for _ in range(ROUNDS):
+            # false position, where an end that stays twice counts half (Illinois), so that both close in
             part = at_low / np.maximum(at_low - at_high, 1e-300)
-            middle = low + (high - low) * (np.clip(part, 0.02, 0.98) if turn % 3 != 2 else 0.5)
+            middle = low + (high - low) * np.clip(part, 1e-9, 1 - 1e-9)
             found = self._over(core, every, ways, k, middle, weakest)
-            strong = found >= 0
-            low, at_low = np.where(strong, middle, low), np.where(strong, found, at_low)
-            high, at_high = np.where(strong, high, middle), np.where(strong, at_high, found)
-        return low
+            strong, near = found >= 0, np.abs(found) < NEAR
+            at_low, at_high = (
+                np.where(strong, found, np.where(stays < 0, at_low / 2, at_low)),
+                np.where(strong, np.where(stays > 0, at_high / 2, at_high), found),
+            )
+            low, high = np.where(strong | near, middle, low), np.where(strong & ~near, high, middle)
+            stays = np.where(strong, 1, -1)
+            if near.all() or (high - low).max(initial=0.0) < PAST:
+                break
+        return high
 
     def _over(
         self, core: Core, every: np.ndarray, ways: Ways, k: np.ndarray, t: np.ndarray, weakest: np.ndarray

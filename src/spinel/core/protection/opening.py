@@ -203,7 +203,8 @@ class Opening:
         end.sign[at] = self._signed(end.sign[at], end.by[at], band, time_s)
 
     def _signed(self, sign: np.ndarray, by: np.ndarray, band: np.ndarray, until_s: np.ndarray) -> np.ndarray:
-        """What opened next, by which band of its curve, added to what opened before; too late, all are alike."""
+        """What opened next, by which band of its curve (or bands, stage after stage), added to what opened before.
+        Too late, all are alike."""
         late = ~(until_s <= self.until_s)
         by, band = np.where(late, -1, by), np.where(late | (by == -1), 0, band)
         found: np.ndarray = (sign * 1_000_003 + (by + len(self.cease_s) + 3)) * 1_000_003 + band
@@ -328,6 +329,7 @@ class Opening:
         state = _State(
             np.zeros(len(arcs)), alive, np.zeros((ELEMENTS, steps, len(arcs))), trunk,
             np.zeros((ELEMENTS, *trunk.shape)), np.zeros(trunk.shape, dtype=bool), [_NONE] * len(arcs),
+            np.zeros((ELEMENTS, steps, len(arcs)), dtype=np.int64), np.zeros((ELEMENTS, *trunk.shape), dtype=np.int64),
         )  # fmt: skip
         going, first = np.arange(len(arcs)), True
         while len(going):
@@ -353,7 +355,11 @@ class Opening:
         part = arcing(at, row[arc], bolted)
         chain, chain_band = self._chain_times(seen, at, row[arc], part, first)
         trunk, trunk_band = self._trunk_times(seen, at, row[arc], part, state.trunk[:, g], state.gone[:, g], first)
-        rest_c, done_c = _remaining(chain, state.chain_done[:, : chain.shape[1], g])
+        steps = chain.shape[1]
+        past_c = _counted(state.chain_past[:, :steps, g], chain_band)
+        past_t = _counted(state.trunk_past[:, :, g], trunk_band)
+        state.chain_past[:, :steps, g], state.trunk_past[:, :, g] = past_c, past_t
+        rest_c, done_c = _remaining(chain, state.chain_done[:, :steps, g])
         rest_t, done_t = _remaining(trunk, state.trunk_done[:, :, g])
         reached = self._reached(cores, seen.root, state.alive[g])
         rest_s = np.where(reached, self.cease_s[None, :], np.inf) - state.elapsed[g][:, None]
@@ -366,27 +372,27 @@ class Opening:
         first_s = rest_s.min(axis=1, initial=np.inf)
         wait = np.minimum(np.minimum(first_c, first_t), first_s)
         until = state.elapsed[g] + wait
-        by, band, one = np.full(len(g), -1, dtype=np.intp), np.zeros(len(g), dtype=np.intp), np.arange(len(g))
+        by, past, one = np.full(len(g), -1, dtype=np.intp), np.zeros(len(g), dtype=np.int64), np.arange(len(g))
         if rest_s.shape[1]:
             by = np.where(first_s <= wait, -2 - rest_s.argmin(axis=1), by)
-        for rest, whose, bands, soonest in (
-            (rest_t, state.trunk[:, g], trunk_band, first_t),
-            (rest_c, self.ways.branch[: chain.shape[1], at], chain_band, first_c),
+        for rest, whose, pasts, soonest in (
+            (rest_t, state.trunk[:, g], past_t, first_t),
+            (rest_c, self.ways.branch[:steps, at], past_c, first_c),
         ):  # fmt: skip
             if rest.shape[1]:
                 flat = rest.reshape(-1, len(g)).argmin(axis=0)
                 mine = soonest <= wait
                 by = np.where(mine, whose[flat % rest.shape[1], one], by)
-                band = np.where(mine, bands.reshape(-1, len(g))[flat, one], band)
+                past = np.where(mine, pasts.reshape(-1, len(g))[flat, one], past)
         never = np.isinf(wait)
         by[never] = -1
         log.add(arc, state.elapsed[g].copy(), until, bolted, part, by)
-        end.sign[arc] = self._signed(end.sign[arc], by, band, until)
+        end.sign[arc] = self._signed(end.sign[arc], by, past, until)
         for i in np.flatnonzero(never).tolist():
             end.left[int(arc[i])] = tuple(np.flatnonzero(reached[i]).tolist())
         state.elapsed[g] = until
         some = np.where(never, 0.0, wait)
-        state.chain_done[:, : chain.shape[1], g] = done_c + some / chain
+        state.chain_done[:, :steps, g] = done_c + some / chain
         state.trunk_done[:, :, g] = done_t + some / trunk
         over = never | (first_c <= wait * (1 + TOGETHER)) | (until > self.until_s)
         left = np.flatnonzero(~over)
@@ -434,6 +440,11 @@ class Opening:
         return found, bands
 
 
+def _counted(past: np.ndarray, bands: np.ndarray) -> np.ndarray:
+    """The bands by which elements have counted, with those of one more stage; 0 where one does not count now."""
+    return np.where(bands > 0, past * 1_000_003 + bands, 0)
+
+
 def _small(worth: np.ndarray) -> np.ndarray:
     """Which sources, the smallest first, give together less than ``SMALL`` of each arc."""
     order = np.argsort(worth, axis=1)
@@ -463,6 +474,9 @@ class _State:
     trunk_done: np.ndarray
     gone: np.ndarray
     opened: list[frozenset[int]]
+    #: by which bands each element has counted, stage after stage since it last started
+    chain_past: np.ndarray
+    trunk_past: np.ndarray
 
 
 def doubt_keys(doubts: Sequence[np.ndarray], size: int) -> np.ndarray:
