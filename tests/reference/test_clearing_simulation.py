@@ -83,7 +83,8 @@ def swept(document, network, situation, place, strengths):
     )
 
 
-@pytest.mark.parametrize("seed", range(1, 60 if MANY else 6))
+#: In 9 a step lies near the weakest; in 49 a device begins to count a stage later, same openings at both ends; in 116 is a peak.
+@pytest.mark.parametrize("seed", range(1, 60) if MANY else (1, 2, 9, 49, 116))
 def test_figures_hold_over_a_fine_sweep_of_every_strength(seed):
     """All sources together from weakest to strongest, and each alone with the others strongest."""
     document = mesh(seed)

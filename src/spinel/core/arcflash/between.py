@@ -21,7 +21,8 @@ from spinel.core.protection.opening import Ended
 FEW, PIECES, CUTS, PIECES_OF_MANY, CUTS_OF_MANY = 500, 4, 8, 2, 13
 #: How far past a step the energy is taken, of the whole way: past any rounding, too near to matter.
 PAST = 2e-6
-#: A stretch this short over which an arc's worth changes by no more than this is smooth.
+#: A stretch this short is smooth where an arc's worth changes by no more than this over it and those beside it: a peak
+#: inside, where time reaches two seconds or elements change places, then stands out by no more than that.
 SHORT, SMOOTH = 1 / 16, 1e-3
 #: Beyond the weakest source, what stands for hotter conductors and impedances above nominal: all weaker by this factor.
 BEYOND, FURTHEST = 4.0, 6.0
@@ -122,13 +123,18 @@ def steps_between(
 
     found: list[_Stretches] = []
     now = _Stretches(
-        np.arange(len(k)), np.zeros(len(k)), np.ones(len(k)), *(s[where] for s in signs), *(w[where] for w in worths)
+        np.arange(len(k)),
+        np.zeros(len(k)),
+        np.ones(len(k)),
+        *(s[where] for s in signs),
+        *(w[where] for w in worths),
+        np.full(len(k), np.inf),
     )
     pieces, cuts = (PIECES, CUTS) if len(k) <= FEW else (PIECES_OF_MANY, CUTS_OF_MANY)
     for _ in range(cuts):
         now = now.only(now.sign_a != now.sign_b)
         # where elements merely change places, energy runs on without a jump: there is nothing to come closer to
-        smooth = (np.abs(now.worth_a - now.worth_b) <= SMOOTH * now.worth_a) & (now.b - now.a <= SHORT)
+        smooth = (now.spread <= SMOOTH * now.worth_a) & (now.b - now.a <= SHORT)
         found.append(now.only(smooth))
         now = now.only(~smooth)
         if not len(now.arc):
@@ -163,6 +169,8 @@ class _Stretches:
     sign_b: np.ndarray
     worth_a: np.ndarray
     worth_b: np.ndarray
+    #: how much the worth changes over this stretch and those it was cut off from
+    spread: np.ndarray
 
     def only(self, which: np.ndarray) -> _Stretches:
         return _Stretches(*(getattr(self, f.name)[which] for f in fields(self)))
@@ -172,4 +180,6 @@ class _Stretches:
         columns = [[self.a, *at, self.b], [self.sign_a, *signs, self.sign_b], [self.worth_a, *worths, self.worth_b]]
         halves = [(np.concatenate(c[:-1]), np.concatenate(c[1:])) for c in columns]
         (a, b), (sign_a, sign_b), (worth_a, worth_b) = halves
-        return _Stretches(np.tile(self.arc, len(at) + 1), a, b, sign_a, sign_b, worth_a, worth_b)
+        seen = np.stack(columns[2])
+        spread = np.tile(seen.max(axis=0) - seen.min(axis=0), len(at) + 1)
+        return _Stretches(np.tile(self.arc, len(at) + 1), a, b, sign_a, sign_b, worth_a, worth_b, spread)
