@@ -83,7 +83,8 @@ def swept(document, network, situation, place, strengths):
     )
 
 
-#: In 9 a step lies near the weakest; in 49 a device begins to count a stage later, same openings at both ends; in 116 is a peak.
+#: In 9 a step lies near the weakest; in 49 a device begins to count a stage later, with the same openings at both ends;
+#: in 116 energy peaks where the arc comes to last two seconds.
 @pytest.mark.parametrize("seed", range(1, 60) if MANY else (1, 2, 9, 49, 116))
 def test_figures_hold_over_a_fine_sweep_of_every_strength(seed):
     """All sources together from weakest to strongest, and each alone with the others strongest."""

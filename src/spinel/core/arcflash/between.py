@@ -122,14 +122,9 @@ def steps_between(
         return t, follow(k[which], row[which], way.strength(t))
 
     found: list[_Stretches] = []
-    now = _Stretches(
-        np.arange(len(k)),
-        np.zeros(len(k)),
-        np.ones(len(k)),
-        *(s[where] for s in signs),
-        *(w[where] for w in worths),
-        np.full(len(k), np.inf),
-    )
+    sign_a, sign_b, worth_a, worth_b = (column[where] for column in (*signs, *worths))
+    every, zero = np.arange(len(k)), np.zeros(len(k))
+    now = _Stretches(every, zero, zero + 1, sign_a, sign_b, worth_a, worth_b, zero + np.inf)
     pieces, cuts = (PIECES, CUTS) if len(k) <= FEW else (PIECES_OF_MANY, CUTS_OF_MANY)
     for _ in range(cuts):
         now = now.only(now.sign_a != now.sign_b)
