@@ -46,27 +46,34 @@ class Killable:
         self.process = subprocess.Popen(
             [sys.executable, "-c", SERVER, where, str(path), str(port)],
             stdout=subprocess.DEVNULL,
-            stderr=subprocess.DEVNULL,
+            stderr=subprocess.PIPE,
         )
         self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor())
-        for _ in range(150):
+        self.wait_until_it_answers()
+        self.post("/sign-in", login="maren", password="tidal-lantern-42")
+
+    def wait_until_it_answers(self, patience_s: float = 180):
+        """However slow the machine: the server tells when it is up by answering, or has ended and said why."""
+        until = time.monotonic() + patience_s
+        while self.process.poll() is None and time.monotonic() < until:
             try:
-                self.opener.open(f"{self.base}/sign-in", timeout=2)
-                break
+                return self.opener.open(f"{self.base}/sign-in", timeout=patience_s)
             except (urllib.error.URLError, ConnectionError):
                 time.sleep(0.1)
-        self.post("/sign-in", login="maren", password="tidal-lantern-42")
+        if self.process.poll() is None:
+            raise TimeoutError(f"waited {patience_s} s for the server to answer at {self.base}/sign-in")
+        raise RuntimeError(f"the server ended before it answered: {self.process.stderr.read().decode()[-2000:]}")
 
     def post(self, path: str, **data):
         body = urllib.parse.urlencode(data, doseq=True).encode()
-        return self.opener.open(self.base + path, body, timeout=20).read().decode()
+        return self.opener.open(self.base + path, body, timeout=180).read().decode()
 
     def died(self) -> bool:
-        return self.process.wait(10) == -signal.SIGKILL
+        return self.process.wait(60) == -signal.SIGKILL
 
     def stop(self):
         self.process.kill()
-        self.process.wait(10)
+        self.process.wait(60)
 
 
 def free_port() -> int:
