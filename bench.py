@@ -17,6 +17,7 @@ from pathlib import Path
 import numpy as np
 
 from spinel.actions import setup
+from spinel.actions.site import Site
 from spinel.core.arcflash import ieee1584_2018 as ieee
 from spinel.core.fault.grid import Grid
 from spinel.core.fault.nodal import NodalModel
@@ -81,9 +82,8 @@ def measure() -> dict[str, tuple[float, str]]:
     figures["arcflash_scalar_us"] = (median_ms(lambda: [ieee.energy(place, 30, 100) for _ in range(1000)]), "us")
     with tempfile.TemporaryDirectory() as folder:
         database = Path(folder) / "demo.sqlite3"
-        setup.open_database(database)
-        with setup.connection():
-            build(MOMENT)
+        site = setup.open_site(database)
+        build(site, MOMENT)
         app = create_app(str(database), clock=lambda: MOMENT, limit_sign_in=False)
         app.config["WTF_CSRF_ENABLED"] = False
         client = app.test_client()
@@ -91,8 +91,7 @@ def measure() -> dict[str, tuple[float, str]]:
         for name, path in PAGES.items():
             assert client.get(path).status_code == 200, path
             figures[f"page_{name}_p95_ms"] = (p95_ms(lambda path=path: client.get(path)), "ms")
-        with setup.connection():
-            figures["state_after_confirmation_ms"] = (confirmation_ms(database), "ms")
+        figures["state_after_confirmation_ms"] = (confirmation_ms(site), "ms")
         figures["first_load_kb"] = (first_load_kb(client), "kB")
     return figures
 
@@ -201,20 +200,20 @@ def topology_ms() -> float:
     return median_ms(operate)
 
 
-def confirmation_ms(database: Path) -> float:
+def confirmation_ms(site: Site) -> float:
     """From a confirmation in the database to the state of every node on the one-line: what a console waits for."""
-    from spinel.actions import console, network, programs
+    from spinel.actions import console, program_view
     from spinel.actions.acting import Act
     from spinel.actions.people import actor, everybody
     from spinel.demo.switching import typed
 
     taken = []
-    who = actor(next(p.id for p in everybody() if p.login == "ivo"))
-    sorcha = next(p.id for p in everybody() if p.login == "sorcha")
-    while (seen := programs.view("SP-0005")).state == "executing":
+    who = actor(site, next(p.id for p in everybody(site) if p.login == "ivo"))
+    sorcha = next(p.id for p in everybody(site) if p.login == "sorcha")
+    while (seen := program_view.view(site, "SP-0005")).state == "executing":
         start = time.perf_counter()
-        console.confirm(Act(who, MOMENT), "SP-0005", seen.done + 1, seen.version, typed(seen.current, sorcha))
-        assert network.site().liveness.nodes
+        console.confirm(Act(site, who, MOMENT), "SP-0005", seen.done + 1, seen.version, typed(seen.current, sorcha))
+        assert site.as_it_is().liveness.nodes
         taken.append((time.perf_counter() - start) * 1000)
     return statistics.median(taken)
 

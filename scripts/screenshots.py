@@ -50,9 +50,7 @@ def main(only: list[str], folder: Path) -> None:
     folder.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory() as temporary:
         database = Path(temporary) / "demo.sqlite3"
-        setup.open_database(database)
-        with setup.connection():
-            build(MOMENT)
+        build(setup.open_site(database), MOMENT)
         server = make_server("127.0.0.1", 0, create_app(str(database), clock=lambda: MOMENT, limit_sign_in=False))
         threading.Thread(target=server.serve_forever, daemon=True).start()
         address = f"http://127.0.0.1:{server.server_port}"

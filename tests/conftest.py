@@ -13,9 +13,8 @@ from flask import Flask
 from flask.testing import FlaskClient
 from hypothesis import settings
 
-from demo_acts import MOMENT
+from demo_acts import MOMENT, opened, the_site
 from spinel.actions import setup
-from spinel.actions.acting import BEFORE_ROLLBACK
 from spinel.core.hazard import Study
 from spinel.core.network.check import accept
 from spinel.core.network.document import Network
@@ -43,26 +42,23 @@ def demo_study(demo_network: Network) -> Study:
 @pytest.fixture(scope="session")
 def built(tmp_path_factory: pytest.TempPathFactory) -> Path:
     path = tmp_path_factory.mktemp("demo") / "demo.sqlite3"
-    setup.open_database(path)
-    with setup.connection():
-        build(MOMENT)
+    build(setup.open_site(path), MOMENT)
     return path
 
 
 @pytest.fixture
 def database(built: Path, tmp_path: Path) -> Path:
-    """A copy of the demo database, bound to the models."""
+    """A copy of the demo database, on which the acts of the test are."""
     path = tmp_path / "site.sqlite3"
     shutil.copy(built, path)
-    for forget in BEFORE_ROLLBACK:
-        forget()
-    setup.open_database(path)
+    opened(setup.open_site(path))
     return path
 
 
 @pytest.fixture
 def open_db(database: Path) -> Iterator[Path]:
-    with setup.connection():
+    """The same, with its models bound for what a test asks the store itself."""
+    with the_site().connection():
         yield database
 
 

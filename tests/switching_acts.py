@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from demo_acts import act, element_id, person
-from spinel.actions import console, jobs, program_moves, programs
+from demo_acts import act, element_id, person, the_site
+from spinel.actions import console, jobs, program_moves, program_view
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL
 
 
@@ -23,23 +23,23 @@ def readings(step, voltage=None, meter=120.0):
 
 
 def ready(number, act_=act, operator="bram"):
-    seen = programs.view(number)
+    seen = program_view.view(the_site(), number)
     program_moves.check(act_("ivo"), number, seen.version, seen.content_hash)
-    seen = programs.view(number)
+    seen = program_view.view(the_site(), number)
     program_moves.release(act_("tavi"), number, seen.version, seen.content_hash)
-    console.start(act_("ivo"), number, programs.view(number).version, person(operator))
+    console.start(act_("ivo"), number, program_view.view(the_site(), number).version, person(operator))
 
 
 def confirm(number, login="ivo", act_=act, **typed):
-    seen = programs.view(number)
+    seen = program_view.view(the_site(), number)
     said = {**readings(seen.current), **typed}
     return console.confirm(act_(login), number, seen.done + 1, seen.version, said)
 
 
 def run(number, until=None, act_=act):
     """Confirm steps to the end, or until the next is of that kind."""
-    while (seen := programs.view(number)).state == "executing":
+    while (seen := program_view.view(the_site(), number)).state == "executing":
         if until and until in (seen.current.kind, seen.current.value):
             return seen
         confirm(number, act_=act_)
-    return programs.view(number)
+    return program_view.view(the_site(), number)

@@ -10,7 +10,7 @@ import urllib.request
 
 import pytest
 
-from demo_acts import MOMENT, element_id
+from demo_acts import MOMENT, element_id, the_site
 from spinel.actions import jobs, permits, records, setup
 
 #: A server that kills itself at the named moment of its first write with the marked request.
@@ -18,21 +18,20 @@ SERVER = """
 import os, signal, sys
 from datetime import datetime, UTC
 from werkzeug.serving import make_server
-from spinel.store import database as store
 from spinel.web.app import create_app
 where, path, port = sys.argv[1], sys.argv[2], int(sys.argv[3])
 app = create_app(path, clock=lambda: datetime(2026, 11, 24, 22, 32, 8, tzinfo=UTC), limit_sign_in=False)
 app.config["WTF_CSRF_ENABLED"] = False
 def die(): os.kill(os.getpid(), signal.SIGKILL)
 from flask import request
-real = store.database.obj.commit
+real = app.extensions["spinel"]._database.commit
 def commit(*args):
     marked = request and request.form.get("mark") == "die"
     if marked and where == "before_commit": die()
     result = real(*args)
     if marked and where == "after_commit": die()
     return result
-store.database.obj.commit = commit
+app.extensions["spinel"]._database.commit = commit
 @app.before_request
 def retry():
     if where == "at_retry" and request.form.get("mark") == "die": die()
@@ -90,13 +89,12 @@ def start_a_job(server, request_id, mark=""):
 
 
 def count(path):
-    setup.open_database(path)
-    with setup.connection():
-        assert records.verify().broken_at is None
-        jobs_found = sum(j.title == "Survives" for j in jobs.lines())
-        entries = sum(e.act == "job started" and "Survives" in e.payload for e in records.entries())
-        assert jobs_found == entries
-        return jobs_found
+    site = setup.open_site(path)
+    assert records.verify(site).broken_at is None
+    jobs_found = sum(j.title == "Survives" for j in jobs.lines(site))
+    entries = sum(e.act == "job started" and "Survives" in e.payload for e in records.entries(site))
+    assert jobs_found == entries
+    return jobs_found
 
 
 @pytest.mark.parametrize(("where", "kept"), [("before_commit", 0), ("after_commit", 1)])
@@ -122,54 +120,49 @@ def test_killed_around_the_commit_and_again_at_the_retry(database, where, kept):
 
 @pytest.mark.parametrize(("where", "state"), [("before_commit", "in_force"), ("after_commit", "suspended")])
 def test_a_permit_stands_where_record_and_ledger_both_say(database, where, state):
-    with setup.connection():
-        version = permits.view("EWP-0003", MOMENT).version
+    version = permits.view(the_site(), "EWP-0003", MOMENT).version
     server = Killable(database, where, free_port())
     data = {"version": version, "reason": "Lights flicker", "request_id": "kill-test-suspend-01"}
     with pytest.raises(Exception):  # noqa: B017
         server.post("/permits/EWP-0003/suspend", **data, mark="die")
     assert server.died()
-    setup.open_database(database)
-    with setup.connection():
-        seen = permits.view("EWP-0003", MOMENT)
-        assert seen.state == state and records.verify().broken_at is None
-        told = sum(e.act == "permit suspended" for e in records.entries(subject="permit:EWP-0003"))
-        assert told == (state == "suspended") == sum(r.kind == "suspended" for r in seen.records)
+    site = setup.open_site(database)
+    seen = permits.view(site, "EWP-0003", MOMENT)
+    assert seen.state == state and records.verify(site).broken_at is None
+    told = sum(e.act == "permit suspended" for e in records.entries(site, subject="permit:EWP-0003"))
+    assert told == (state == "suspended") == sum(r.kind == "suspended" for r in seen.records)
     server = Killable(database, "never", free_port())
     server.post("/permits/EWP-0003/suspend", **data)
     server.stop()
-    setup.open_database(database)
-    with setup.connection():
-        seen = permits.view("EWP-0003", MOMENT)
-        assert seen.state == "suspended" and sum(r.kind == "suspended" for r in seen.records) == 1
+    site = setup.open_site(database)
+    seen = permits.view(site, "EWP-0003", MOMENT)
+    assert seen.state == "suspended" and sum(r.kind == "suspended" for r in seen.records) == 1
 
 
 def killed_at(where, path, number, request_id):
     """Fork, confirm the next step in the child, die at the moment; the child has a connection of its own."""
     import os
 
-    from demo_acts import act
-    from spinel.actions import console, programs
-    from spinel.store import database as store
+    from demo_acts import act, opened
+    from spinel.actions import console, program_view
     from switching_acts import readings
 
     child = os.fork()
     if child == 0:
         try:
-            setup.open_database(path)
-            with setup.connection():
-                seen = programs.view(number)
-                real = store.database.obj.commit
+            site = opened(setup.open_site(path))
+            seen = program_view.view(site, number)
+            real = site._database.commit
 
-                def commit(*args):
-                    if where == "before_commit":
-                        os.kill(os.getpid(), signal.SIGKILL)
-                    real(*args)
+            def commit(*args):
+                if where == "before_commit":
                     os.kill(os.getpid(), signal.SIGKILL)
+                real(*args)
+                os.kill(os.getpid(), signal.SIGKILL)
 
-                store.database.obj.commit = commit
-                sent = readings(seen.current)
-                console.confirm(act("ivo", request_id), number, seen.done + 1, seen.version, sent)
+            site._database.commit = commit
+            sent = readings(seen.current)
+            console.confirm(act("ivo", request_id), number, seen.done + 1, seen.version, sent)
         finally:
             os._exit(1)
     assert os.WIFSIGNALED(os.waitpid(child, 0)[1])
@@ -177,43 +170,38 @@ def killed_at(where, path, number, request_id):
 
 def test_killed_at_each_step_of_a_program_it_stands_at_n_or_n_plus_one_and_the_retry_leaves_it_there_once(database):
     """Ledger and fold say the same after every kill; a second kill in the middle of the retry changes nothing."""
-    from demo_acts import act
-    from spinel.actions import console, network, programs
+    from demo_acts import act, the_site
+    from spinel.actions import console, program_view, programs
     from switching_acts import readings, ready, start_job
 
-    with setup.connection():
-        number = programs.draft(act("maren"), start_job("MC2"))
-        ready(number)
-        steps = programs.view(number).steps
+    number = programs.draft(act("maren"), start_job("MC2"))
+    ready(number)
+    steps = program_view.view(the_site(), number).steps
     for i, step in enumerate(steps):
         request_id = f"step-{i:032d}"
-        with setup.connection():
-            made_for = programs.view(number).version
+        made_for = program_view.view(the_site(), number).version
         killed_at("before_commit", database, number, request_id)
         stood(number, i, step, database)
         # the retry is killed too, its answer never sent; then it is made a third time
         killed_at("after_commit", database, number, request_id)
         stood(number, i + 1, step, database)
-        with setup.connection():
-            again = console.confirm(act("ivo", request_id), number, i + 1, made_for, readings(step))
-            assert again == "already"
+        again = console.confirm(act("ivo", request_id), number, i + 1, made_for, readings(step))
+        assert again == "already"
         stood(number, i + 1, step, database)
-    with setup.connection():
-        assert programs.view(number).state == "done"
-        assert network.site().state_of(network.site().network.by_tag["MC2"]) == "proved"
+    assert program_view.view(the_site(), number).state == "done"
+    assert the_site().as_it_is().state_of(the_site().as_it_is().network.by_tag["MC2"]) == "proved"
 
 
 def stood(number, done, step, path):
     """The program, the ledger and the fold of the field agree on how many steps are done; the chain is whole."""
-    from spinel.actions import network, programs
+    from spinel.actions import program_view
     from spinel.core.switching.steps import condition
 
-    setup.open_database(path)
-    with setup.connection():
-        seen = programs.view(number)
-        told = [e for e in records.entries(subject=f"program:{number}", act="program step confirmed")]
-        assert (seen.done, len(told), len(seen.valid("confirmed"))) == (done, done, done)
-        says = condition(network.site().field, step, seen.hold)
-        before_or_after = step.after if done and seen.steps[done - 1] == step else step.before
-        assert step.before == step.after or says == before_or_after
-        assert records.verify().broken_at is None
+    site = setup.open_site(path)
+    seen = program_view.view(site, number)
+    told = [e for e in records.entries(site, subject=f"program:{number}", act="program step confirmed")]
+    assert (seen.done, len(told), len(seen.valid("confirmed"))) == (done, done, done)
+    says = condition(site.as_it_is().field, step, seen.hold)
+    before_or_after = step.after if done and seen.steps[done - 1] == step else step.before
+    assert step.before == step.after or says == before_or_after
+    assert records.verify(site).broken_at is None

@@ -17,6 +17,7 @@ import click
 from spinel import __version__
 from spinel.actions import network, people, records, setup
 from spinel.actions.acting import SYSTEM, Act, Actor
+from spinel.actions.site import Site
 from spinel.core.arcflash import cases as arcflash_cases
 from spinel.core.errors import SpinelError
 from spinel.core.hazard import Study
@@ -73,15 +74,13 @@ def demo(moment: str | None, fresh: bool, then_serve: bool) -> None:
             name.unlink(missing_ok=True)
     if path.exists():
         click.echo(f"Keeping the database {path}; --fresh rebuilds it.")
-        setup.open_database(path)
+        setup.open_site(path)
     else:
         # Built beside and moved into place, so that a build cut off leaves no half demo behind.
         half = path.with_suffix(".building")
         for name in (half, Path(f"{half}-wal"), Path(f"{half}-shm")):
             name.unlink(missing_ok=True)
-        setup.open_database(half)
-        with setup.connection():
-            build(_moment(moment))
+        build(setup.open_site(half), _moment(moment))
         half.rename(path)
         click.echo(f"Demo database built: {path}")
     if then_serve:
@@ -104,7 +103,7 @@ def _moment(text: str | None) -> datetime:
 @says_errors
 def serve() -> None:
     """Serve the site on 127.0.0.1 (SPINEL_PORT, default 8000; SPINEL_DB; SPINEL_BASE_URL)."""
-    setup.open_database(_database())
+    setup.open_site(_database())
     _serve()
 
 
@@ -129,9 +128,7 @@ def _serve() -> None:
 @says_errors
 def verify(head_hash: str | None, count: int | None) -> None:
     """Walk the ledger; with a printed head and count also find a cut tail."""
-    setup.open_database(_database())
-    with setup.connection():
-        verdict = records.verify(head_hash, count)
+    verdict = records.verify(_site(), head_hash, count)
     if verdict.broken_at is not None:
         click.echo(f"BROKEN at entry {verdict.broken_at}: {verdict.reason}", err=True)
         raise SystemExit(1)
@@ -145,9 +142,8 @@ def verify(head_hash: str | None, count: int | None) -> None:
 @says_errors
 def coordinator_add(login: str, name: str, password: str) -> None:
     """Register the first coordinator of a new site."""
-    setup.open_database(_database())
-    with setup.connection():
-        people.add_person(_now(SYSTEM), login, name, password, ["coordinator"], first=True)
+    site = _site()
+    people.add_person(_now(site, SYSTEM), login, name, password, ["coordinator"], first=True)
     click.echo(f"{name} may sign in as {login}")
 
 
@@ -161,9 +157,8 @@ def coordinator_add(login: str, name: str, password: str) -> None:
 @says_errors
 def person_add(login: str, name: str, roles: tuple[str, ...], phone: str, actor_login: str, password: str) -> None:
     """Register a person with roles."""
-    setup.open_database(_database())
-    with setup.connection():
-        people.add_person(_now(_actor(actor_login)), login, name, password, roles, phone)
+    site = _site()
+    people.add_person(_now(site, _actor(site, actor_login)), login, name, password, roles, phone)
     click.echo(f"{name} may sign in as {login}")
 
 
@@ -176,9 +171,8 @@ def person_add(login: str, name: str, roles: tuple[str, ...], phone: str, actor_
 @says_errors
 def qualify(login: str, task_id: str, equipment_class: str, until: datetime, actor_login: str) -> None:
     """Record that a person is qualified for a task on a class of equipment until a day."""
-    setup.open_database(_database())
-    with setup.connection():
-        people.add_qualification(_now(_actor(actor_login)), login, task_id, equipment_class, until.date())
+    site = _site()
+    people.add_qualification(_now(site, _actor(site, actor_login)), login, task_id, equipment_class, until.date())
     click.echo("recorded")
 
 
@@ -189,20 +183,23 @@ def qualify(login: str, task_id: str, equipment_class: str, until: datetime, act
 @says_errors
 def setting(key: str, value: str, actor_login: str) -> None:
     """Change a site setting: ceiling_cal_cm2 or longest_window_h."""
-    setup.open_database(_database())
-    with setup.connection():
-        setup.change_setting(_now(_actor(actor_login)), key, value)
+    site = _site()
+    setup.change_setting(_now(site, _actor(site, actor_login)), key, value)
     click.echo(f"{key} = {value}")
 
 
-def _now(actor: Actor) -> Act:
-    return Act(actor, datetime.now(UTC))
+def _site() -> Site:
+    return setup.open_site(_database())
 
 
-def _actor(login: str) -> Actor:
-    for person in people.everybody():
+def _now(site: Site, actor: Actor) -> Act:
+    return Act(site, actor, datetime.now(UTC))
+
+
+def _actor(site: Site, login: str) -> Actor:
+    for person in people.everybody(site):
         if person.login == login:
-            return people.actor(person.id)
+            return people.actor(site, person.id)
     raise click.ClickException(f"There is no person {login}.")
 
 
@@ -235,9 +232,8 @@ def network_check(file: IO[str]) -> None:
 def network_import(file: IO[str], actor_login: str | None) -> None:
     """Publish a document as the next revision."""
     text = file.read()
-    setup.open_database(_database())
-    with setup.connection():
-        number, touched = network.publish(_now(_publisher(actor_login)), text)
+    site = _site()
+    number, touched = network.publish(_now(site, _publisher(site, actor_login)), text)
     click.echo(f"published as revision {number}")
     for warning in warnings_of(accept(parse(text))):
         click.echo(f"look at {warning}")
@@ -255,20 +251,19 @@ def network_walk_down(file: IO[str], actor_login: str) -> None:
     Switches: open, closed, withdrawn; transfer switches: normal, emergency, off, automatic; sources: running, stopped.
     """
     found = {row.get("tag") or "": (row.get("found") or "").strip() for row in csv.DictReader(file)}
-    setup.open_database(_database())
-    with setup.connection():
-        network.walk_down(_now(_actor(actor_login)), found)
+    site = _site()
+    network.walk_down(_now(site, _actor(site, actor_login)), found)
     click.echo(f"recorded: {len(found)} positions")
 
 
-def _publisher(login: str | None) -> Actor:
+def _publisher(site: Site, login: str | None) -> Actor:
     if login:
-        return _actor(login)
-    coordinators = [p for p in people.everybody() if "coordinator" in p.roles]
+        return _actor(site, login)
+    coordinators = [p for p in people.everybody(site) if "coordinator" in p.roles]
     if len(coordinators) != 1:
         names = ", ".join(p.login for p in coordinators) or "none yet: spinel coordinator-add"
         raise click.ClickException(f"Say who publishes with --as LOGIN (coordinators: {names}).")
-    return people.actor(coordinators[0].id)
+    return people.actor(site, coordinators[0].id)
 
 
 @network_group.command("new-large")

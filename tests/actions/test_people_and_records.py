@@ -7,7 +7,7 @@ import pytest
 from click.testing import CliRunner
 from peewee import IntegrityError
 
-from demo_acts import MOMENT, PASSWORD, act, actor
+from demo_acts import MOMENT, PASSWORD, act, actor, opened, the_site
 from spinel import cli
 from spinel.actions import people, records, setup
 from spinel.actions.acting import work
@@ -22,17 +22,17 @@ class TestSignIn:
     def test_five_failures_lock_the_account_for_a_quarter_of_an_hour(self):
         for _ in range(5):
             with pytest.raises(Refusal, match="wrong"):
-                people.sign_in("maren", "nonsense", "", MOMENT)
+                people.sign_in(the_site(), "maren", "nonsense", "", MOMENT)
         with pytest.raises(Refusal, match="Too many"):
-            people.sign_in("maren", PASSWORD, "", MOMENT)
+            people.sign_in(the_site(), "maren", PASSWORD, "", MOMENT)
         later = act("maren", minutes=16).now
-        assert people.sign_in("MAREN ", PASSWORD, "", later).login == "maren"
+        assert people.sign_in(the_site(), "MAREN ", PASSWORD, "", later).login == "maren"
 
     def test_the_refusal_does_not_tell_whether_the_account_exists(self):
         said = set()
         for login in ("maren", "nobody"):
             with pytest.raises(Refusal) as refused:
-                people.sign_in(login, "nonsense", "", MOMENT)
+                people.sign_in(the_site(), login, "nonsense", "", MOMENT)
             said.add(str(refused.value))
         assert len(said) == 1
 
@@ -75,20 +75,20 @@ class TestLedger:
         with sqlite3.connect(open_db) as raw:
             raw.execute("DROP TRIGGER ledger_no_update")
             raw.execute(f"UPDATE ledger SET {column} = ? WHERE seq = 20", (value,))
-        assert records.verify().broken_at in (20, 21)
+        assert records.verify(the_site()).broken_at in (20, 21)
 
     def test_a_missing_row_and_a_cut_tail_are_found(self, open_db):
-        count, head = records.head()
-        assert records.verify(head, count).broken_at is None
+        count, head = records.head(the_site())
+        assert records.verify(the_site(), head, count).broken_at is None
         with sqlite3.connect(open_db) as raw:
             raw.execute("DROP TRIGGER ledger_no_delete")
             raw.execute("DELETE FROM ledger WHERE seq = ?", (count,))
-        assert records.verify().broken_at is None
-        assert "tail was cut" in records.verify(head, count).reason
-        assert records.verify(head).broken_at is not None
+        assert records.verify(the_site()).broken_at is None
+        assert "tail was cut" in records.verify(the_site(), head, count).reason
+        assert records.verify(the_site(), head).broken_at is not None
         with sqlite3.connect(open_db) as raw:
             raw.execute("DELETE FROM ledger WHERE seq = 7")
-        assert records.verify().broken_at == 8
+        assert records.verify(the_site()).broken_at == 8
 
 
 def test_every_table_is_strict_and_durable(open_db):
@@ -147,8 +147,7 @@ def test_a_bad_document_is_refused_and_nothing_is_saved(run, tmp_path):
         assert (
             refused.exit_code == 1 and "T1: ends is n-t1p twice" in refused.output and "Traceback" not in refused.output
         )
-    setup.open_database(tmp_path / "own.sqlite3")
-    with setup.connection():
+    with opened(setup.open_site(tmp_path / "own.sqlite3")).connection():
         assert db.execute_sql("SELECT count(*) FROM revision").fetchone()[0] == 0
         assert actor("anna").roles == {"coordinator"}
 

@@ -2,8 +2,9 @@
 
 import pytest
 
-from demo_acts import act, element_id, person
-from spinel.actions import board, box, console, jobs, network, practice, program_moves, programs, records
+from demo_acts import act, element_id, person, the_site
+from spinel.actions import board, box, console, jobs, network, practice, program_moves, program_view, programs, records
+from spinel.actions.locks import locks_on
 from spinel.core.errors import InputError, NotAllowed, NotFound, Refusal, Stale
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL
 from switching_acts import confirm, ready, run, start_job
@@ -22,7 +23,7 @@ def isolated():
 
 def test_the_whole_walk_from_the_job_to_its_end(isolated):
     job, number = isolated
-    site = network.site()
+    site = the_site().as_it_is()
     assert {site.state_of(site.network.by_tag[t]) for t in ("T1",)} == {"proved"}
     # the state of the worse end is shown; the primary is grounded
     assert site.liveness.nodes["n-t1p"] == "grounded" and site.liveness.nodes["n-t1s"] == "proved"
@@ -41,32 +42,32 @@ def test_the_whole_walk_from_the_job_to_its_end(isolated):
         box.hang(act("wanda"), number, "W-3")
     with pytest.raises(Refusal, match="Still on the box"):
         box.complete(act("sorcha"), number)
-    restoration = next(p.number for p in programs.lines() if p.hold == number and p.purpose == "restoration")
-    seen = programs.view(restoration)
+    restoration = next(p.number for p in programs.lines(the_site()) if p.hold == number and p.purpose == "restoration")
+    seen = program_view.view(the_site(), restoration)
     # the lock on the box stands in the way of every ground, block and lock
     assert seen.first_broken.rule == "personal locks come off first"
     with pytest.raises(Refusal, match="is draft"):
-        jobs.close(act("maren"), job, jobs.view(job).version, "no", "nothing")
+        jobs.close(act("maren"), job, jobs.view(the_site(), job).version, "no", "nothing")
     box.remove(act("nils"), number)
     with pytest.raises(Refusal, match="not declared complete"):
         program_moves.check(act("ivo"), restoration, seen.version, seen.content_hash)
-        fresh = programs.view(restoration)
+        fresh = program_view.view(the_site(), restoration)
         program_moves.release(act("tavi"), restoration, fresh.version, fresh.content_hash)
     box.complete(act("sorcha"), number)
-    fresh = programs.view(restoration)
+    fresh = program_view.view(the_site(), restoration)
     program_moves.release(act("tavi"), restoration, fresh.version, fresh.content_hash)
-    console.start(act("ivo"), restoration, programs.view(restoration).version, person("bram"))
+    console.start(act("ivo"), restoration, program_view.view(the_site(), restoration).version, person("bram"))
     assert run(restoration).state == "done"
-    after = network.site()
+    after = the_site().as_it_is()
     assert after.state_of(after.network.by_tag["T1"]) == "live" and not after.field.grounds
     assert not any(number in (*d.locks, *d.tags) for d in after.now.values())
-    jobs.close(act("maren"), job, jobs.view(job).version, "no", "Bay 1 needs a light")
-    assert jobs.view(job).state == "closed" and records.verify().broken_at is None
+    jobs.close(act("maren"), job, jobs.view(the_site(), job).version, "no", "Bay 1 needs a light")
+    assert jobs.view(the_site(), job).state == "closed" and records.verify(the_site()).broken_at is None
 
 
 def test_duties_are_apart_and_qualification_is_asked_for():
     number = programs.draft(act("tavi"), start_job())
-    seen = programs.view(number)
+    seen = program_view.view(the_site(), number)
     with pytest.raises(NotAllowed, match="writer"):
         program_moves.check(act("tavi"), number, seen.version, seen.content_hash)
     with pytest.raises(Refusal, match="no qualification"):
@@ -90,9 +91,9 @@ def test_duties_are_apart_and_qualification_is_asked_for():
 
 def test_an_edit_is_judged_at_once_and_voids_the_check():
     number = programs.draft(act("maren"), start_job("MC2"))
-    steps = programs.view(number).steps
+    steps = program_view.view(the_site(), number).steps
     lock = next(i for i, s in enumerate(steps) if s.kind == "lock") + 1
-    before = records.head()
+    before = records.head(the_site())
     for change, rule in (
         (lambda v: program_moves.remove_step(act("maren"), number, v, lock), "isolated: every way"),
         (lambda v: program_moves.remove_step(act("maren"), number, v, 1), "people are told first"),
@@ -104,36 +105,36 @@ def test_an_edit_is_judged_at_once_and_voids_the_check():
             continue
         with pytest.raises(Refusal) as refused:
             change(1)
-        assert rule in refused.value.rule and records.head() == before
-    assert programs.view(number).first_broken.rule == "no operation without its check"
-    seen = programs.view(number)
+        assert rule in refused.value.rule and records.head(the_site()) == before
+    assert program_view.view(the_site(), number).first_broken.rule == "no operation without its check"
+    seen = program_view.view(the_site(), number)
     with pytest.raises(Refusal, match="never checked"):
         program_moves.check(act("ivo"), number, seen.version, seen.content_hash)
     at = next(i for i, s in enumerate(seen.steps) if s.identity == "52-TIE") + 2
     program_moves.add_step(act("maren"), number, seen.version, at, "checked", "52-TIE")
-    seen = programs.view(number)
+    seen = program_view.view(the_site(), number)
     assert seen.safe
     program_moves.check(act("ivo"), number, seen.version, seen.content_hash)
     words = {"location": "Pump house, north wall", "action": "OPEN, handle down", "stand": "On the mat, to the left"}
     assert program_moves.reword_step(act("maren"), number, seen.version + 1, 2, words) is True
-    again = programs.view(number)
+    again = program_view.view(the_site(), number)
     assert again.state == "draft" and again.steps[1].location == words["location"]
     with pytest.raises(Stale):
         program_moves.redraft(act("maren"), number, 1)
     program_moves.redraft(act("maren"), number, again.version)
-    assert [s.key for s in programs.view(number).steps] == [s.key for s in steps]
-    assert [p["tag"] for p in programs.view(number).content["points"]] == ["F-B1"]
+    assert [s.key for s in program_view.view(the_site(), number).steps] == [s.key for s in steps]
+    assert [p["tag"] for p in program_view.view(the_site(), number).content["points"]] == ["F-B1"]
 
 
 def test_the_first_energizing_is_found_anew_after_an_edit():
     """52-A feeds T1 backward as well as 52-T1 does forward: whichever is closed first brings the voltage back."""
     number = programs.draft(act("maren"), start_job())
-    back = next(p.number for p in programs.lines() if p.hold == number and p.purpose == "restoration")
-    seen = programs.view(back)
+    back = next(p.number for p in programs.lines(the_site()) if p.hold == number and p.purpose == "restoration")
+    seen = program_view.view(the_site(), back)
     closing = [i for i, s in enumerate(seen.steps) if s.acts == ("closed",)]
     assert seen.content["energizing"] == closing[0]
     program_moves.move_step(act("maren"), back, seen.version, closing[1] + 1, closing[0] + 1)
-    again = programs.view(back)
+    again = program_view.view(the_site(), back)
     assert again.content["energizing"] == closing[0]
     assert again.steps[closing[0]].identity == seen.steps[closing[1]].identity
 
@@ -141,25 +142,25 @@ def test_the_first_energizing_is_found_anew_after_an_edit():
 def test_a_confirmation_counts_once_and_only_for_its_state():
     number = programs.draft(act("maren"), start_job())
     ready(number)
-    seen = programs.view(number)
+    seen = program_view.view(the_site(), number)
     again = act("ivo", request_id="c" * 36)
     assert console.confirm(again, number, 1, seen.version, {}) == "confirmed"
     assert console.confirm(again, number, 1, seen.version, {}) == "already"
-    assert programs.view(number).done == 1
-    device = programs.view(number).current.element_id
+    assert program_view.view(the_site(), number).done == 1
+    device = program_view.view(the_site(), number).current.element_id
     # somebody stops it while the director's tablet is without a connection; then "was opened" arrives
-    made_for = programs.view(number).version
+    made_for = program_view.view(the_site(), number).version
     console.stop(act("jory"), number, "Somebody is in the bay")
     with pytest.raises(console.Moved, match="kept as found"):
         console.confirm(act("ivo"), number, 2, made_for, {})
-    seen = programs.view(number)
-    assert seen.state == "stopped" and seen.done == 1 and not network.site().now[device].known
+    seen = program_view.view(the_site(), number)
+    assert seen.state == "stopped" and seen.done == 1 and not the_site().as_it_is().now[device].known
     # it was opened: the program cannot go on as written, its successor begins by opening and checking
     with pytest.raises(Refusal, match="can't go on as written"):
         console.resume(act("ivo"), number, seen.version, "Nobody there")
     successor, none = console.deviate(act("ivo"), number, seen.version, "", "", "Opened while it was stopped")
-    assert none == "" and programs.view(number).state == "abandoned"
-    first = programs.view(successor)
+    assert none == "" and program_view.view(the_site(), number).state == "abandoned"
+    first = program_view.view(the_site(), successor)
     assert first.hold == number and [s.kind for s in first.steps[:3]] == ["notify", "operate", "check"]
 
 
@@ -168,10 +169,10 @@ def test_voltage_where_none_should_be_stops_everything():
     ready(number)
     run(number, until="proof")
     assert confirm(number, reading_0="277") == "stopped"
-    seen = programs.view(number)
+    seen = program_view.view(the_site(), number)
     assert "Voltage is present at T1: L1 277 V" in seen.stopped_because
-    assert number not in {p.hold for p in network.site().field.proofs}
-    assert network.site().liveness.nodes[seen.current.node_id] == "unknown"
+    assert number not in {p.hold for p in the_site().as_it_is().field.proofs}
+    assert the_site().as_it_is().liveness.nodes[seen.current.node_id] == "unknown"
     with pytest.raises(Refusal, match="can't go on"):
         console.resume(act("ivo"), number, seen.version, "Perhaps it was static")
 
@@ -183,7 +184,7 @@ def test_a_reading_that_is_no_voltage_is_refused_beside_its_field(reading, word)
     run(number, until="proof")
     with pytest.raises(InputError, match=word) as refused:
         confirm(number, reading_2=reading)
-    assert refused.value.field == "reading_2" and programs.view(number).state == "executing"
+    assert refused.value.field == "reading_2" and program_view.view(the_site(), number).state == "executing"
 
 
 def test_an_instrument_that_fails_voids_its_tests():
@@ -196,7 +197,7 @@ def test_an_instrument_that_fails_voids_its_tests():
     with pytest.raises(InputError, match="M-12"):
         confirm(number, instrument="M-99")
     assert confirm(number, reading_v="3") == "repeat"
-    seen = programs.view(number)
+    seen = program_view.view(the_site(), number)
     assert (seen.state, seen.done) == ("stopped", at) and "every test since is void" in seen.stopped_because
     console.resume(act("ivo"), number, seen.version, "Meter M-13 taken")
     assert run(number).state == "done"
@@ -207,7 +208,7 @@ def test_a_steady_residual_is_a_source():
     ready(number)
     run(number, until=RESIDUAL)
     assert confirm(number, reading_0="40", reading_1="40") == "stopped"
-    assert "a source is still connected" in programs.view(number).stopped_because
+    assert "a source is still connected" in program_view.view(the_site(), number).stopped_because
 
 
 def test_what_is_found_stops_programs_ends_proofs_and_warns(isolated):
@@ -217,12 +218,14 @@ def test_what_is_found_stops_programs_ends_proofs_and_warns(isolated):
     other = programs.draft(act("maren"), start_job("MC2"))
     ready(other)
     touched = network.report_found(act("edda"), element_id("F-B1"), "open", "The handle is down")
-    assert other in touched and programs.view(other).state == "stopped"
-    assert box.view(number).unsound == ()
+    assert other in touched and program_view.view(the_site(), other).state == "stopped"
+    assert box.view(the_site(), number).unsound == ()
     network.report_found(act("edda"), element_id("52-A"), "withdrawn", "Somebody worked on its shutter")
-    assert box.view(number).unsound[0].rule == "no handover without proof"
-    assert programs.view(number).last("warned").detail["people"] == ["Nils Abara"]
-    assert [w[0] for w in board.warnings_for(person("nils"))] == [number] and board.warnings_for(person("wanda")) == []
+    assert box.view(the_site(), number).unsound[0].rule == "no handover without proof"
+    assert program_view.view(the_site(), number).last("warned").detail["people"] == ["Nils Abara"]
+    assert [w[0] for w in board.warnings_for(the_site(), person("nils"))] == [number] and board.warnings_for(
+        the_site(), person("wanda")
+    ) == []
     with pytest.raises(Refusal, match="not proved dead"):
         box.hang(act("sorcha"), number, "S-1")
 
@@ -234,7 +237,7 @@ def test_a_wrong_entry_is_corrected_by_a_second_person():
     with pytest.raises(NotAllowed):
         network.correct(act("nils"), element_id("F-A4"), "open", "It is open")
     network.correct(act("tavi"), element_id("F-A4"), "open", "It was the handle beside it")
-    device = network.site().now[element_id("F-A4")]
+    device = the_site().as_it_is().now[element_id("F-A4")]
     assert device.position == "open" and not device.checked and not device.known
 
 
@@ -250,7 +253,7 @@ def test_the_lock_of_somebody_absent_takes_two(isolated):
         with pytest.raises(Refusal, match="needs two"):
             box.absent(act(login), number, person("nils"), why)
     assert box.absent(act("sorcha"), number, person("nils"), why) is True
-    assert box.locks_on(number) == () and records.verify().broken_at is None
+    assert locks_on(number) == () and records.verify(the_site()).broken_at is None
 
 
 def test_an_isolation_lock_is_taken_off_by_the_operator_who_hung_it(isolated):
@@ -263,7 +266,7 @@ def test_an_isolation_lock_is_taken_off_by_the_operator_who_hung_it(isolated):
     for task in ("operate", "test"):
         for kind in ("medium-voltage switchgear", "switchboard", "transformer"):
             people.add_qualification(act("maren"), "olga", task, kind, act("ivo").now.date())
-    restoration = next(p.number for p in programs.lines() if p.hold == number and p.purpose == "restoration")
+    restoration = next(p.number for p in programs.lines(the_site()) if p.hold == number and p.purpose == "restoration")
     ready(restoration, operator="olga")
     run(restoration, until="lock")
     with pytest.raises(Refusal, match="Bram Castel hung the lock"):
@@ -279,40 +282,46 @@ def test_what_was_abandoned_has_a_successor_that_goes_on_from_the_state_as_it_is
     ready(number)
     run(number, until="block")
     console.stop(act("ivo"), number, "The shift ends")
-    program_moves.abandon(act("tavi"), number, programs.view(number).version, "Goes on tomorrow")
-    back = next(p.number for p in programs.lines() if p.hold == number and p.purpose == "restoration")
-    assert [s.kind for s in programs.view(back).steps] == ["notify", "inspect", "lock", "operate", "check"]
+    program_moves.abandon(act("tavi"), number, program_view.view(the_site(), number).version, "Goes on tomorrow")
+    back = next(p.number for p in programs.lines(the_site()) if p.hold == number and p.purpose == "restoration")
+    assert [s.kind for s in program_view.view(the_site(), back).steps] == [
+        "notify",
+        "inspect",
+        "lock",
+        "operate",
+        "check",
+    ]
     successor, none = programs.draft_successor(act("maren"), number)
-    assert none == "" and [s.kind for s in programs.view(successor).steps[:2]] == ["notify", "block"]
+    assert none == "" and [s.kind for s in program_view.view(the_site(), successor).steps[:2]] == ["notify", "block"]
     with pytest.raises(Refusal, match="follows what was abandoned"):
         programs.draft_successor(act("maren"), number)
     # the successor waits, so the way back does not start; and never both at once
     with pytest.raises(Refusal, match="has not ended"):
         ready(back)
     ready(successor)
-    assert programs.view(successor).state == "executing"
+    assert program_view.view(the_site(), successor).state == "executing"
 
 
 def test_a_practice_run_leaves_no_trace_in_the_field():
     real = programs.draft(act("maren"), start_job())
-    before, events = network.site().field, network.store.last_event_id()
+    before, events = the_site().as_it_is().field, the_site().as_it_is().event_id
     number = practice.practise(act("ivo"), real)
     practice.put_fault(act("tavi"), number, "stuck_blade", "52-A")
-    console.start(act("ivo"), number, programs.view(number).version, person("bram"))
+    console.start(act("ivo"), number, program_view.view(the_site(), number).version, person("bram"))
     run(number, until="proof")
     # one blade of 52-A stayed closed: the roof's inverter feeds the transformer backward on one phase
-    shown = practice.detector(number)
+    shown = practice.detector(program_view.view(the_site(), number))
     assert shown["L1"] == pytest.approx(12_470 / 3**0.5, abs=0.1) and max(shown["L2"], shown["L3"]) < 3
-    seen = programs.view(number)
+    seen = program_view.view(the_site(), number)
     typed = {f"reading_{i}": str(v) for i, v in enumerate(shown.values())}
     assert console.confirm(act("ivo"), number, seen.done + 1, seen.version, typed) == "stopped"
-    assert network.site().field == before and network.store.last_event_id() == events
+    assert the_site().as_it_is().field == before and the_site().as_it_is().event_id == events
     with pytest.raises(NotFound):
         box.take(act("sorcha"), number)
-    restoration = next(p.number for p in programs.lines() if p.hold == real and p.purpose == "restoration")
+    restoration = next(p.number for p in programs.lines(the_site()) if p.hold == real and p.purpose == "restoration")
     back = practice.practise(act("ivo"), restoration)
-    console.start(act("ivo"), back, programs.view(back).version, person("bram"))
-    assert run(back).state == "done" and network.site().field == before
+    console.start(act("ivo"), back, program_view.view(the_site(), back).version, person("bram"))
+    assert run(back).state == "done" and the_site().as_it_is().field == before
 
 
 def test_no_revision_takes_out_what_is_locked_or_about_to_be_operated(isolated):

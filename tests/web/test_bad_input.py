@@ -5,8 +5,8 @@ import uuid
 
 import pytest
 
-from demo_acts import MOMENT, element_id
-from spinel.actions import jobs, permits, records, setup
+from demo_acts import MOMENT, element_id, the_site
+from spinel.actions import jobs, permits, records
 from spinel.demo.people import PASSWORD
 from spinel.web.app import create_app
 
@@ -24,7 +24,7 @@ EDIT = {"steps": "Do it carefully", "practices": "Gloves on", "keep_out": "Barri
 
 
 def edit(browser, **changes):
-    version = permits.view("EWP-0005", MOMENT).version
+    version = permits.view(the_site(), "EWP-0005", MOMENT).version
     return browser.post("/permits/EWP-0005/edit", {"version": version, **EDIT, **changes})
 
 
@@ -33,7 +33,7 @@ class TestForms:
     @pytest.mark.parametrize("value", NASTY)
     def test_no_value_breaks_any_form(self, sign_in, value):
         browser = sign_in("maren")
-        before = permits.view("EWP-0005", MOMENT)
+        before = permits.view(the_site(), "EWP-0005", MOMENT)
         for name in ("working_distance_mm", "window_start", "window_end", "workers", "attendants", "in_charge"):
             answer = edit(browser, **{name: value})
             assert answer.status_code in (302, 422), (name, value)
@@ -58,8 +58,8 @@ class TestForms:
                         f"/network/card/{element_id('MC1')}?touches={value[:50]}", f"/permits/EWP-0003.pdf?size={value[:9]}",
                         f"/permits/EWP-0003/distance?working_distance_mm={value[:50]}"):  # fmt: skip
             assert browser.get(address).status_code in (200, 404, 422), address
-        if permits.view("EWP-0005", MOMENT).version == before.version:
-            assert permits.view("EWP-0005", MOMENT) == before
+        if permits.view(the_site(), "EWP-0005", MOMENT).version == before.version:
+            assert permits.view(the_site(), "EWP-0005", MOMENT) == before
 
     @pytest.mark.parametrize(
         ("changes", "field", "says"),
@@ -94,7 +94,7 @@ class TestForms:
 
     def test_a_stale_form_tells_who_was_faster_and_keeps_what_was_typed(self, sign_in):
         one, two = sign_in("maren"), sign_in("tavi")
-        version = permits.view("EWP-0005", MOMENT).version
+        version = permits.view(the_site(), "EWP-0005", MOMENT).version
         assert one.post("/permits/EWP-0005/edit", {"version": version, **EDIT}).status_code == 302
         late = two.post("/permits/EWP-0005/edit", {"version": version, **EDIT, "special": "Written by Tavi"})
         assert late.status_code == 409 and "changed by Maren Oduya" in late.text and "Written by Tavi" in late.text
@@ -103,7 +103,7 @@ class TestForms:
             two.post("/permits/EWP-0005/edit", {"version": again, **EDIT, "special": "Written by Tavi"}).status_code
             == 302
         )
-        assert permits.view("EWP-0005", MOMENT).content["special"] == "Written by Tavi"
+        assert permits.view(the_site(), "EWP-0005", MOMENT).content["special"] == "Written by Tavi"
 
     def test_a_form_sent_twice_counts_once(self, sign_in):
         browser, request_id = sign_in("maren"), str(uuid.uuid4())
@@ -116,7 +116,7 @@ class TestForms:
         }
         first, second = (browser.client.post("/jobs/new", data=data) for _ in range(2))
         assert first.headers["Location"] == second.headers["Location"]
-        assert sum(j.title == "Only once" for j in jobs.lines()) == 1
+        assert sum(j.title == "Only once" for j in jobs.lines(the_site())) == 1
 
     def test_another_persons_request_id_repeats_nothing(self, sign_in):
         data = {"element": element_id("MC1"), "task": "test", "title": "Mine", "touches": "bus", "request_id": "a" * 20}
@@ -127,37 +127,37 @@ class TestForms:
     def test_another_records_ids_are_refused(self, sign_in):
         """A briefing for people who do not exist, a statement on a permit one is not on, an approval of another hash."""
         nils = sign_in("nils")
-        version = permits.view("EWP-0003", MOMENT).version
+        version = permits.view(the_site(), "EWP-0003", MOMENT).version
         answer = nils.post(
             "/permits/EWP-0003/state", {"version": version, "statements": ["safe", "qualified", "briefed"]}
         )
         assert answer.status_code == 422 and "not on this permit" in answer.text
         ruth = sign_in("ruth")
-        seen, other = permits.view("EWP-0005", MOMENT), permits.view("EWP-0006", MOMENT)
+        seen, other = permits.view(the_site(), "EWP-0005", MOMENT), permits.view(the_site(), "EWP-0006", MOMENT)
         data = {"version": seen.version, "content_hash": other.content_hash, "password": PASSWORD}
         answer = ruth.post("/permits/EWP-0005/approve", data)
         assert answer.status_code == 422 and "changed after you opened it" in answer.text
 
     def test_a_wrong_password_signs_nothing_and_is_counted(self, sign_in):
         ruth = sign_in("ruth")
-        seen = permits.view("EWP-0005", MOMENT)
+        seen = permits.view(the_site(), "EWP-0005", MOMENT)
         data = {"version": seen.version, "content_hash": seen.content_hash, "password": "wrong"}
         for _ in range(5):
             answer = ruth.post("/permits/EWP-0005/approve", data)
             assert answer.status_code == 422 and "Nothing was signed" in answer.text
         answer = ruth.post("/permits/EWP-0005/approve", {**data, "password": PASSWORD})
         assert "Too many wrong passwords" in answer.text
-        assert permits.view("EWP-0005", MOMENT) == seen
+        assert permits.view(the_site(), "EWP-0005", MOMENT) == seen
 
 
 def test_the_strip_tells_what_was_done_since_the_page_was_drawn(sign_in):
     """Another's act is told by name, a sign-in is no news, and a forged place in the ledger tells nothing."""
     browser = sign_in("maren")
-    seen = records.head()[0]
+    seen = records.head(the_site())[0]
     assert 'class="news"' not in browser.get(f"/strip?seen={seen}").text
     nils = sign_in("nils")
     assert 'class="news"' not in browser.get(f"/strip?seen={seen}").text
-    version = permits.view("EWP-0003", MOMENT).version
+    version = permits.view(the_site(), "EWP-0003", MOMENT).version
     nils.post("/permits/EWP-0003/suspend", {"version": version, "reason": "Smoke from the cover"})
     assert "permit suspended" in browser.get(f"/strip?seen={seen}").text
     for forged in ("-1", "nan", "9" * 40, "\u0663", "<b>"):
@@ -189,13 +189,11 @@ class TestSecurity:
         token = re.search(r'name="csrf_token" value="([^"]+)"', page).group(1)
         signed = client.post("/sign-in", data={"login": "maren", "password": PASSWORD, "csrf_token": token})
         assert signed.status_code == 302
-        with setup.connection():
-            before = records.head()
+        before = records.head(the_site())
         for rule in app.url_map.iter_rules():
             if "POST" in rule.methods and not rule.arguments:
                 assert client.post(str(rule), data={"csrf_token": "forged"}).status_code == 400, rule
-        with setup.connection():
-            assert records.head() == before
+        assert records.head(the_site()) == before
 
     def test_every_form_in_every_page_carries_a_token_and_a_request_id(self, sign_in):
         browser = sign_in("maren")
@@ -237,8 +235,14 @@ def test_before_any_network_the_pages_say_what_to_do(tmp_path, clock):
 
     app = create_app(str(tmp_path / "empty.sqlite3"), clock=clock, limit_sign_in=False)
     app.config["WTF_CSRF_ENABLED"] = False
-    with setup.connection():
-        people.add_person(Act(SYSTEM, MOMENT), "anna", "Anna Boss", "a long password", ["coordinator"], first=True)
+    people.add_person(
+        Act(app.extensions["spinel"], SYSTEM, MOMENT),
+        "anna",
+        "Anna Boss",
+        "a long password",
+        ["coordinator"],
+        first=True,
+    )
     client = app.test_client()
     client.post("/sign-in", data={"login": "anna", "password": "a long password"})
     for path in ("/", "/network", "/jobs"):

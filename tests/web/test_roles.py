@@ -2,7 +2,7 @@
 
 import pytest
 
-from demo_acts import act, element_id
+from demo_acts import act, element_id, the_site
 from spinel.actions import jobs, permit_moves, permits
 from spinel.core.people import ROLES
 from spinel.core.permit.life import BRIEFING, MOVES
@@ -45,11 +45,10 @@ ARGUMENTS = {"number": "EWP-0005", "element_id": element_id("MC1-4A"), "tag": "M
 
 @pytest.fixture
 def browsers(app, sign_in):
-    from spinel.actions import people, setup
+    from spinel.actions import people
 
-    with setup.connection():
-        for role, login in LOGINS.items():
-            people.add_person(act("maren"), login, f"Only {role}", PASSWORD, [role])
+    for role, login in LOGINS.items():
+        people.add_person(act("maren"), login, f"Only {role}", PASSWORD, [role])
     return {role: sign_in(login) for role, login in LOGINS.items()}
 
 
@@ -124,25 +123,24 @@ def test_a_refused_role_leaves_no_trace(app, sign_in, open_db):
     """Approve, issue, accept by the wrong people: state and ledger stay."""
     from spinel.actions import records
 
-    seen = permits.view("EWP-0005", act("maren").now)
-    before = records.head()[0]
+    seen = permits.view(the_site(), "EWP-0005", act("maren").now)
+    before = records.head(the_site())[0]
     for login, move in (("maren", "approve"), ("edda", "submit"), ("nils", "issue"), ("jory", "accept")):
         browser = sign_in(login)
         data = {"version": seen.version, "content_hash": seen.content_hash, "password": PASSWORD,
                 "window_start": "2026-11-24T16:32", "window_end": "2026-11-24T18:32"}  # fmt: skip
         assert browser.post(f"/permits/EWP-0005/{move}", data).status_code == 403
-    after = [e.act for e in records.entries() if e.seq > before]
+    after = [e.act for e in records.entries(the_site()) if e.seq > before]
     assert set(after) == {"signed in"}
-    assert permits.view("EWP-0005", act("maren").now) == seen
+    assert permits.view(the_site(), "EWP-0005", act("maren").now) == seen
 
 
 def test_a_person_who_left_is_out_at_once(app, sign_in):
-    from spinel.actions import setup
     from spinel.store.database import database
 
     browser = sign_in("nils")
     assert browser.get("/").status_code == 200
-    with setup.connection():
+    with the_site().connection():
         database.execute_sql("UPDATE person SET active = 0 WHERE login = 'nils'")
     assert browser.get("/").status_code == 302
 

@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
 from typing import Any
 
+from spinel.actions.site import Site, on_site
 from spinel.core.errors import NotAllowed
 from spinel.core.people import any_of
 from spinel.store import ledger
-from spinel.store.database import transaction
 
 UTC_FORMAT = "%Y-%m-%dT%H:%M:%SZ"
 
@@ -36,8 +36,9 @@ SYSTEM = Actor(None, "system", "system")
 
 @dataclass(frozen=True)
 class Act:
-    """One intention: the actor, the moment (UTC), and the request id that makes a repeat harmless."""
+    """One intention: the site, the actor, the moment (UTC), and the request id that makes a repeat harmless."""
 
+    site: Site
     actor: Actor
     now: datetime
     request_id: str | None = None
@@ -55,6 +56,10 @@ class Unit:
     done: str | None
     _recorded: int = field(default=0)
 
+    @property
+    def site(self) -> Site:
+        return self.act.site
+
     def record(self, what: str, subject: str, payload: dict[str, Any]) -> None:
         """One ledger entry. The first entry of a unit carries the request id."""
         request_id = self.act.request_id if self._recorded == 0 else None
@@ -65,22 +70,14 @@ class Unit:
         ledger.append(self.act.at, SYSTEM.name, what, subject, payload, None)
 
 
-#: Called before a rollback: what was computed from rows that will not exist must be forgotten first.
-BEFORE_ROLLBACK: list[Callable[[], None]] = []
-
-
 @contextmanager
 def work(act: Act) -> Iterator[Unit]:
     """The transaction of one act. Leave at once when ``unit.done``: the same request was answered before."""
-    with transaction():
-        try:
-            yield Unit(act, ledger.answered(act.request_id, act.actor.name))
-        except BaseException:
-            for forget in BEFORE_ROLLBACK:
-                forget()
-            raise
+    with act.site.transaction():
+        yield Unit(act, ledger.answered(act.request_id, act.actor.name))
 
 
+@on_site
 def repeated(act: Act) -> bool:
     """Was this very request answered before? Asked where something is checked ahead of the transaction."""
     return ledger.answered(act.request_id, act.actor.name) is not None

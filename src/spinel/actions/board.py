@@ -3,18 +3,24 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from datetime import datetime
 
-from spinel.actions import box, network, permits
+from spinel.actions import permits
+from spinel.actions.box import box_of
+from spinel.actions.locks import anything_left, locks_on
+from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core.network.document import SWITCHING, Element
 from spinel.core.network.now import DeviceNow
 from spinel.core.permit.life import WITH_WINDOW, expired
 from spinel.core.switching.order import ISOLATION
+from spinel.store import people, programs
 from spinel.store import permits as store
-from spinel.store import programs
 from spinel.store.models import Program
+
+#: States of a program that is happening, and of one that waits for somebody.
+UNDER_WAY, WAITING = ("stopped", "executing"), ("draft", "checked", "released")
 
 
 @dataclass(frozen=True)
@@ -50,7 +56,7 @@ class Strip:
         return any(t.state == "in_force" for t in self.taps)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Switching:
     """A program that is executed, stopped, waiting for somebody, or whose isolation no longer stands."""
 
@@ -77,7 +83,7 @@ class Hanging:
     absent: bool = False
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Board:
     due: tuple[Due, ...]
     switching: tuple[Switching, ...]
@@ -89,7 +95,8 @@ class Board:
     unknown: tuple[Element, ...]
 
 
-def strip(now: datetime) -> Strip:
+@on_site
+def strip(site: Site, now: datetime) -> Strip:
     """Permits with a running or overrun window and programs under way, most urgent first; locks on."""
     taps = []
     for p in store.permits_in(WITH_WINDOW):
@@ -99,38 +106,39 @@ def strip(now: datetime) -> Strip:
     taps.sort(key=lambda t: (not t.late, t.state != "in_force", t.minutes))
     own = [
         Tap(p.number, p.state, p.state == "stopped", 0, p.step + 1, len(json.loads(p.content)["steps"]))
-        for p in programs.programs_in(("stopped", "executing"))
+        for p in programs.programs_in(UNDER_WAY)
     ]
     urgent = [t for t in own if t.late]
-    locks = sum(len(d.locks) for d in network.site().now.values())
+    locks = sum(len(d.locks) for d in site.as_it_is().now.values())
     return Strip((*urgent, *(t for t in taps if t.late), *(t for t in own if not t.late),
                   *(t for t in taps if not t.late)), locks)  # fmt: skip
 
 
-def warnings_for(person_id: int | None) -> list[tuple[str, str, str]]:
+@on_site
+def warnings_for(site: Site, person_id: int | None) -> list[tuple[str, str, str]]:
     """Where a lock of this person hangs on a box whose isolation something was found in: hold, why, when."""
     found = []
     for r in programs.warnings():
-        if any(lock.person_id == person_id and lock.at <= r.at for lock in box.locks_on(r.program.hold)):
+        if any(lock.person_id == person_id and lock.at <= r.at for lock in locks_on(r.program.hold)):
             found.append((r.program.hold, json.loads(r.detail)["because"], r.at))
     return found
 
 
-def board(now: datetime) -> Board:
+@on_site
+def board(site: Site, now: datetime) -> Board:
     """Everything that the board shows."""
-    here = network.site()
+    here = site.as_it_is()
     due = []
-    for p in store.permits_in(WITH_WINDOW):
-        seen = permits.as_view(p, now)
+    for seen in permits.in_states(site, WITH_WINDOW, now):
         late = seen.shown_state == "expired"
         due.append(Due(seen, late, minutes_between(now, seen.window_end)))
     due.sort(key=lambda d: (not d.late, -d.minutes if d.late else 0, d.permit.state != "in_force", d.minutes))
-    waiting = [permits.as_view(p, now) for p in store.permits_in(("submitted", "approved", "handed_back"))]
+    waiting = permits.in_states(site, ("submitted", "approved", "handed_back"), now)
     switching = [e for e in here.network.elements if e.kind in SWITCHING]
     known = [(e, here.device(e)) for e in switching if here.device(e).known]
     off = tuple((e, device) for e, device in known if device.position != e.normal_position)
     unknown = tuple(e for e in switching if not here.device(e).known)
-    running, to_do = _programs()
+    running, to_do = _programs(here)
     field = here.field
     hung = tuple(
         Hanging(hold, e, "", device.since) for e, device in ((e, here.device(e)) for e in here.network.elements)
@@ -138,30 +146,39 @@ def board(now: datetime) -> Board:
     )  # fmt: skip
     grounds = tuple((g.element_id, g.hold, g.at) for g in field.grounds)
     return Board(
-        tuple(due), running, to_do, (*hung, *_personal({h.hold for h in hung})), grounds, tuple(waiting), off, unknown
+        due=tuple(due),
+        switching=running,
+        programs_waiting=to_do,
+        locks=(*hung, *_personal({h.hold for h in hung})),
+        grounds=grounds,
+        waiting=tuple(waiting),
+        off_normal=off,
+        unknown=unknown,
     )
 
 
 def _personal(holds: set[str]) -> Iterator[Hanging]:
     for hold in sorted(holds):
-        for lock in box.locks_on(hold):
+        for lock in locks_on(hold):
             yield Hanging(hold, None, f"{lock.name}, {lock.lock}", lock.at, lock.absent is not None)
 
 
-def _programs() -> tuple[tuple[Switching, ...], tuple[Switching, ...]]:
+def _programs(here: SiteNow) -> tuple[tuple[Switching, ...], tuple[Switching, ...]]:
     """Those that are happening or no longer stand, stopped first; and those that wait for somebody."""
-    running = [_line(p) for p in programs.programs_in(("stopped", "executing"))]
-    for p in programs.programs_in(("done",)):
-        held = box.view(p.hold) if p.purpose == ISOLATION and box.anything_left(p.hold) else None
+    names, found = people.names(), programs.programs_in(UNDER_WAY + WAITING + ("done",))
+    running = [_line(p, names) for p in found if p.state in UNDER_WAY]
+    for p in found:
+        if p.state != "done" or p.purpose != ISOLATION or not anything_left(p.hold, here.field):
+            continue
+        held = box_of(here, p.hold)
         if held is not None and held.unsound and not held.complete:
-            line = _line(p)
             says = f"no longer stands: {held.unsound[0].why} {len(held.locks)} locks on its box."
-            running.append(replace(line, says=says, late=True))
+            running.append(replace(_line(p, names), says=says, late=True))
     running.sort(key=lambda line: (not line.late, line.state != "stopped"))
-    return tuple(running), tuple(_line(p) for p in programs.programs_in(("draft", "checked", "released")))
+    return tuple(running), tuple(_line(p, names) for p in found if p.state in WAITING)
 
 
-def _line(p: Program) -> Switching:
+def _line(p: Program, names: Mapping[int, str]) -> Switching:
     content = json.loads(p.content)
     steps = content["steps"]
     current = steps[min(p.step, len(steps) - 1)]
@@ -170,8 +187,9 @@ def _line(p: Program) -> Switching:
         "draft": "to be checked by a second person", "checked": "to be released", "released": "to be executed",
     }.get(p.state, "")  # fmt: skip
     return Switching(
-        p.number, p.purpose, p.state, p.step + 1, len(steps), content["equipment"]["tag"], content["title"], says,
-        p.director.name if p.director else "", p.state == "stopped",
+        number=p.number, purpose=p.purpose, state=p.state, step=p.step + 1, steps=len(steps),
+        tag=content["equipment"]["tag"], title=content["title"], says=says,
+        director=names.get(p.director_id or 0, ""), late=p.state == "stopped",
     )  # fmt: skip
 
 

@@ -9,11 +9,17 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from spinel.actions import box, network, people, review
+from spinel.actions import box, people, reviews
 from spinel.actions.acting import Act, Unit, work
+from spinel.actions.equipment import check_found
+from spinel.actions.keeping import keep, save
+from spinel.actions.locks import isolation_locks
+from spinel.actions.network import record_found
 from spinel.actions.program_moves import need_qualified_for, need_safe, said, still_covered
-from spinel.actions.programs import ProgramView, as_view, field_of, keep, save, stored, succeed, word, write
+from spinel.actions.program_view import ProgramView, as_view, field_of, stored, word, write
+from spinel.actions.programs import succeed
 from spinel.actions.readings import tested
+from spinel.actions.site import Site, on_site
 from spinel.core.errors import InputError, NotAllowed, Refusal
 from spinel.core.network.field import PROOF, island_digest
 from spinel.core.network.now import (
@@ -28,18 +34,18 @@ from spinel.core.switching.life import check_move
 from spinel.core.switching.order import RESTORATION
 from spinel.core.switching.rules import first_broken, judge_step
 from spinel.core.switching.steps import Step, events
-from spinel.store import network as events_store
-from spinel.store import programs, settings
+from spinel.store import programs
 from spinel.store.models import Program
 
 
+@on_site
 def start(act: Act, number: str, version: int, operator_id: int) -> None:
     """The director begins with a named operator; the program is judged once more on the field as it is."""
     with work(act) as unit:
         if unit.done:
             return
         program = stored(number)
-        seen = as_view(program)
+        seen = as_view(program, unit.site.as_it_is())
         move = check_move("start", program.state, act.actor.roles, seen.parts_of(act.actor.id))
         _check_operator(act, seen, operator_id)
         need_safe(seen)
@@ -48,10 +54,10 @@ def start(act: Act, number: str, version: int, operator_id: int) -> None:
             still_covered(seen)
             if program.purpose == RESTORATION:
                 box.may_restore(program.hold)
-        changes: dict[str, object] = {} if program.practice else {"base_event": events_store.last_event_id()}
+        changes: dict[str, object] = {} if program.practice else {"base_event": unit.site.as_it_is().event_id}
         save(act, program, version, state=move.target, director_id=act.actor.id, operator_id=operator_id, **changes)
-        detail = {"operator": _name(operator_id)}
-        keep(unit, program, "started", detail, program.content_hash)
+        detail = {"operator": _name(unit.site, operator_id)}
+        keep(unit, program, "started", detail)
         unit.record(word(program, "started"), f"program:{number}", detail)
 
 
@@ -65,12 +71,12 @@ def _alone(program: Program) -> None:
         )
 
 
-def _name(person_id: int) -> str:
-    return people.actor(person_id).name
+def _name(site: Site, person_id: int) -> str:
+    return people.actor(site, person_id).name
 
 
 def _check_operator(act: Act, seen: ProgramView, operator_id: int) -> None:
-    operator = people.actor(operator_id)
+    operator = people.actor(act.site, operator_id)
     if "operator" not in operator.roles:
         raise InputError("operator", operator.name, "a switching operator")
     if operator_id == act.actor.id:
@@ -86,18 +92,19 @@ def _check_operator(act: Act, seen: ProgramView, operator_id: int) -> None:
     need_qualified_for(act, seen, operator_id, operator.name, "test", ("test", "ground", "discharge"))
 
 
+@on_site
 def change_operator(act: Act, number: str, version: int, operator_id: int) -> None:
     """Another operator from here on; isolation locks stay with whoever hung them, as the record says."""
     with work(act) as unit:
         if unit.done:
             return
         program = stored(number)
-        seen = as_view(program)
+        seen = as_view(program, unit.site.as_it_is())
         check_move("operator", program.state, act.actor.roles, ())
         _check_operator(act, seen, operator_id)
         save(act, program, version, operator_id=operator_id)
-        detail = {"operator": _name(operator_id), "from_step": program.step + 1}
-        keep(unit, program, "operator changed", detail, program.content_hash)
+        detail = {"operator": _name(unit.site, operator_id), "from_step": program.step + 1}
+        keep(unit, program, "operator changed", detail)
         unit.record(word(program, "operator changed"), f"program:{number}", detail)
 
 
@@ -105,6 +112,7 @@ class Moved(Refusal):
     """The state has moved since the confirmation was made; what it says was done is kept as found."""
 
 
+@on_site
 def confirm(act: Act, number: str, step: int, version: int, said_of_it: Mapping[str, str]) -> str:
     """One step (counted from 1) was done, for the state that ``version`` names. Returns what was recorded.
 
@@ -116,7 +124,7 @@ def confirm(act: Act, number: str, step: int, version: int, said_of_it: Mapping[
         if unit.done:
             return "already"
         program = stored(number)
-        seen = as_view(program)
+        seen = as_view(program, unit.site.as_it_is())
         _may_confirm(act, seen, step)
         why = _why_moved(program, seen, step, version)
         if why:
@@ -132,7 +140,7 @@ def _may_confirm(act: Act, seen: ProgramView, step: int) -> None:
     if not 1 <= step <= len(seen.steps):
         raise InputError("step", step, f"a step from 1 to {len(seen.steps)}")
     kind = seen.steps[step - 1].kind
-    third = kind == "check" and third_person_checks()
+    third = kind == "check" and third_person_checks(act.site)
     if third:
         if act.actor.id in (seen.director_id, seen.operator_id):
             raise NotAllowed(
@@ -175,13 +183,13 @@ def _keep_as_found(unit: Unit, program: Program, seen: ProgramView, step: int, w
         event = FieldEvent(0, "", "", "found", done.element_id, _UNSURE[done.kind], program.hold, done.node_id)
         write(unit, program, event, note, {})
         if not program.practice:
-            element = network.site().network.element[done.element_id]
-            review.after_found(unit, network.site(), element, "as nobody recorded it")
+            element = unit.site.as_it_is().network.element[done.element_id]
+            reviews.after_found(unit, element, "as nobody recorded it")
     reason = f"Step {step} was confirmed for a state that has moved: {why}."
     fresh = stored(program.number)
     if fresh.state == "executing":
         save(unit.act, fresh, fresh.version, state="stopped", stopped_because=reason)
-        keep(unit, fresh, "stopped", {"because": reason}, fresh.content_hash)
+        keep(unit, fresh, "stopped", {"because": reason})
     unit.record(word(program, "confirmation refused"), f"program:{program.number}",
                 {"step": step, "said": done.action, "why": why})  # fmt: skip
     return Moved(
@@ -199,11 +207,11 @@ def _done(unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_i
         if outcome:
             return outcome
     if step.kind == "handover":
-        detail["in_charge"] = _person_in_charge(seen, said_of_it)
+        detail["in_charge"] = _person_in_charge(unit.site, seen, said_of_it)
     for event in events(step, program.hold):
         more = dict(detail)
         if step.value == PROOF:
-            here = network.site()
+            here = unit.site.as_it_is()
             around = island(here.network, field_of(program, here).devices, step.node_id)
             more |= {"pairs": list(step.pairs), "digest": island_digest(here.network, around)}
         write(unit, program, event, f"{program.number} step {program.step + 1}", more)
@@ -211,13 +219,13 @@ def _done(unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_i
     changes: dict[str, object] = {"state": "done"} if last else {}
     if step.kind == "handover":
         changes["in_charge_id"] = detail["in_charge"]
-        detail["in_charge"] = _name(detail["in_charge"])
+        detail["in_charge"] = _name(unit.site, detail["in_charge"])
     save(unit.act, program, program.version, step=program.step + 1, **changes)
     payload = {
         "step": program.step + 1, "acts": list(step.acts), "identity": step.identity, "action": step.action,
         "operator": seen.operator, "operator_id": seen.operator_id, **detail,
     }  # fmt: skip
-    keep(unit, program, "confirmed", payload, program.content_hash)
+    keep(unit, program, "confirmed", payload)
     unit.record(word(program, "step confirmed"), f"program:{program.number}", payload)
     if last:
         unit.record(word(program, "done"), f"program:{program.number}", {"hold": program.hold})
@@ -226,7 +234,7 @@ def _done(unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_i
 
 def _own_lock(program: Program, step: Step) -> None:
     """An isolation lock is taken off by the operator who hung it."""
-    hung = box.isolation_locks(program.hold).get(step.identity)
+    hung = isolation_locks(program.hold).get(step.identity)
     if hung is not None and hung.person_id != program.operator_id and not hung.freed:
         raise Refusal(
             "a lock is removed by whoever hung it", f"{hung.name} hung the lock on {step.identity}.",
@@ -235,9 +243,9 @@ def _own_lock(program: Program, step: Step) -> None:
         )  # fmt: skip
 
 
-def _person_in_charge(seen: ProgramView, said_of_it: Mapping[str, str]) -> int:
+def _person_in_charge(site: Site, seen: ProgramView, said_of_it: Mapping[str, str]) -> int:
     raw = said_of_it.get("in_charge", "")
-    chosen = next((p for p in people.everybody() if str(p.id) == raw and "person_in_charge" in p.roles), None)
+    chosen = next((p for p in people.everybody(site) if str(p.id) == raw and "person_in_charge" in p.roles), None)
     if chosen is None:
         raise InputError("in_charge", raw, "a person in charge, who takes the isolation over")
     if any(r.person_id == chosen.id for r in seen.valid("released")):
@@ -245,6 +253,7 @@ def _person_in_charge(seen: ProgramView, said_of_it: Mapping[str, str]) -> int:
     return chosen.id
 
 
+@on_site
 def stop(act: Act, number: str, reason: str) -> None:
     """Anyone signed in may stop a program, with a reason."""
     text = said(reason)
@@ -254,10 +263,11 @@ def stop(act: Act, number: str, reason: str) -> None:
         program = stored(number)
         check_move("stop", program.state, act.actor.roles, ())
         save(act, program, program.version, state="stopped", stopped_because=text)
-        keep(unit, program, "stopped", {"because": text}, program.content_hash)
+        keep(unit, program, "stopped", {"because": text})
         unit.record(word(program, "stopped"), f"program:{number}", {"because": text, "step": program.step + 1})
 
 
+@on_site
 def resume(act: Act, number: str, version: int, cause: str) -> None:
     """Go on at the same step, when nothing deviated: every step to come is judged on the field as it is."""
     text = said(cause, "cause")
@@ -265,7 +275,7 @@ def resume(act: Act, number: str, version: int, cause: str) -> None:
         if unit.done:
             return
         program = stored(number)
-        seen = as_view(program)
+        seen = as_view(program, unit.site.as_it_is())
         move = check_move("resume", program.state, act.actor.roles, seen.parts_of(act.actor.id))
         broken = first_broken(seen.order, seen.now, seen.steps[: program.step], seen.steps[program.step :])
         if broken is not None:
@@ -274,10 +284,11 @@ def resume(act: Act, number: str, version: int, cause: str) -> None:
                 "Record what is not as written: a successor is drafted from the state as it is.",
             )  # fmt: skip
         save(act, program, version, state=move.target, stopped_because="", director_id=act.actor.id)
-        keep(unit, program, "resumed", {"because": text, "step": program.step + 1}, program.content_hash)
+        keep(unit, program, "resumed", {"because": text, "step": program.step + 1})
         unit.record(word(program, "resumed"), f"program:{number}", {"because": text, "step": program.step + 1})
 
 
+@on_site
 def deviate(act: Act, number: str, version: int, tag: str, value: str, note: str) -> tuple[str, str]:
     """Not as written: what was found is recorded, the program ends, a successor is drafted from the state as it is.
 
@@ -296,7 +307,7 @@ def deviate(act: Act, number: str, version: int, tag: str, value: str, note: str
             save(act, fresh, version)  # stale: says who changed it
         save(act, fresh, fresh.version, state="abandoned", stopped_because="")
         detail = {"because": text, "step": program.step + 1, "found": f"{tag} {value}".strip()}
-        keep(unit, program, "deviation", detail, program.content_hash)
+        keep(unit, program, "deviation", detail)
         unit.record(word(program, "ended by a deviation"), f"program:{number}", detail)
         if program.practice:
             return "", "A practice run has no successor."
@@ -304,18 +315,16 @@ def deviate(act: Act, number: str, version: int, tag: str, value: str, note: str
 
 
 def _found(unit: Unit, program: Program, tag: str, value: str, note: str) -> None:
-    element = network.site().network.by_tag.get(tag)
+    element = unit.site.as_it_is().network.by_tag.get(tag)
     if element is None:
         raise InputError("tag", tag, "the tag of equipment in the network")
-    choices = network.findable(element)
-    if value not in choices:
-        raise InputError("value", value, "one of " + ", ".join(choices) if choices else "nothing: it has no position")
+    check_found(element, value)
     if program.practice:
         write(unit, program, FieldEvent(0, "", "", "found", element.id, value), note, {})
         return
-    network.record_found(unit, element, value, note)
+    record_found(unit, element, value, note)
 
 
-def third_person_checks() -> bool:
+def third_person_checks(site: Site) -> bool:
     """Does the site want somebody else than director and operator to confirm the checks?"""
-    return str(settings.get("checks_by")) == "third_person"
+    return str(site.setting("checks_by")) == "third_person"

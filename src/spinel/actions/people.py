@@ -10,13 +10,12 @@ from datetime import date, datetime, timedelta
 from werkzeug.security import check_password_hash, generate_password_hash
 
 from spinel.actions.acting import Act, Actor, utc_text, work
+from spinel.actions.site import Site, on_site
 from spinel.core.errors import InputError, NotFound, Refusal
 from spinel.core.network.schema import EQUIPMENT_CLASSES
 from spinel.core.people import ROLES, qualified
 from spinel.core.permit.tasks import task
 from spinel.store import people as store
-from spinel.store.database import transaction
-from spinel.store.models import Person, PersonRole, Qualification, SignInAttempt
 
 #: After this many failures in a row an account waits; the count is kept in the database, for all processes.
 FAILURES_ALLOWED, WAIT = 5, timedelta(minutes=15)
@@ -33,17 +32,15 @@ class PersonView:
     roles: frozenset[str]
 
 
-def sign_in(login: str, password: str, address: str, now: datetime) -> Actor:
+@on_site
+def sign_in(site: Site, login: str, password: str, address: str, now: datetime) -> Actor:
     """The actor, or a Refusal that does not tell whether the account exists. Every attempt is kept."""
     login = login.strip().lower()
-    check_password(login, password, address, now, "Sign-in name or password is wrong.")
-    person = store.by_login(login)
-    assert person is not None
-    return actor(person.id)
+    return actor(site, check_password(site, login, password, address, now, "Sign-in name or password is wrong."))
 
 
-def check_password(login: str, password: str, address: str, now: datetime, message: str) -> None:
-    """Refusal when the password is wrong or the account has failed too often lately."""
+def check_password(site: Site, login: str, password: str, address: str, now: datetime, message: str) -> int:
+    """The id of the person; Refusal when the password is wrong or the account has failed too often lately."""
     if store.failures_since(login, utc_text(now - WAIT)) >= FAILURES_ALLOWED:
         minutes = int(WAIT.total_seconds() / 60)
         raise Refusal(
@@ -53,32 +50,39 @@ def check_password(login: str, password: str, address: str, now: datetime, messa
     person = store.by_login(login)
     usable = person if person and person.active else None
     fits = check_password_hash(usable.password_hash if usable else _NOBODY, password)
-    succeeded = bool(usable and fits)
-    with transaction():
-        SignInAttempt.insert(login=login[:80], address=address, succeeded=int(succeeded), at=utc_text(now)).execute()
-    if not succeeded:
+    succeeded = usable is not None and fits
+    with site.transaction():
+        store.add_attempt(login, address, succeeded, utc_text(now))
+    if usable is None or not fits:
         raise Refusal("password", message, "Check caps lock and try again.", field="password")
+    return int(usable.id)
 
 
+@on_site
 def confirm_identity(act: Act, password: str) -> None:
     """Approving and issuing ask for the password again."""
-    check_password(act.actor.login, password, "signed in", act.now, "This is not your password. Nothing was signed.")
+    message = "This is not your password. Nothing was signed."
+    check_password(act.site, act.actor.login, password, "signed in", act.now, message)
 
 
-def actor(person_id: int) -> Actor:
+@on_site
+def actor(site: Site, person_id: int) -> Actor:
     """The active person with this id as an actor, or NotFound."""
-    person = store.by_id(person_id)
-    if person is None or not person.active:
+    found = store.with_roles(person_id)
+    if found is None or not found[0].active:
         raise NotFound("person", person_id)
-    return Actor(person.id, person.login, person.name, store.roles_of(person.id))
+    person, roles = found
+    return Actor(person.id, person.login, person.name, roles)
 
 
-def everybody() -> list[PersonView]:
+@on_site
+def everybody(site: Site) -> list[PersonView]:
     """All active people by name."""
     roles = store.roles_by_person()
     return [PersonView(p.id, p.login, p.name, p.phone, roles.get(p.id, frozenset())) for p in store.active()]
 
 
+@on_site
 def add_person(
     act: Act, login: str, name: str, password: str, roles: Iterable[str], phone: str = "", *, first: bool = False
 ) -> int:
@@ -98,16 +102,14 @@ def add_person(
     with work(act) as unit:
         if store.by_login(login):
             raise InputError("login", login, "a sign-in name that nobody has yet")
-        person = Person.create(
-            login=login, name=name.strip(), phone=phone, password_hash=generate_password_hash(password),
-            created_at=act.at,
-        )  # fmt: skip
-        for role in sorted(set(roles)):
-            PersonRole.insert(person=person.id, role=role).execute()
+        person_id = store.insert(
+            login, name.strip(), phone, generate_password_hash(password), act.at, sorted(set(roles))
+        )
         unit.record("person added", f"person:{login}", {"name": name, "roles": sorted(set(roles))})
-    return int(person.id)
+    return person_id
 
 
+@on_site
 def add_qualification(act: Act, login: str, task_id: str, equipment_class: str, until: date) -> None:
     """Record that a person is qualified for a task on a class of equipment until a day (that day included)."""
     act.actor.needs("coordinator", what="record qualifications")
@@ -118,9 +120,7 @@ def add_qualification(act: Act, login: str, task_id: str, equipment_class: str, 
         person = store.by_login(login)
         if person is None:
             raise NotFound("person", login)
-        Qualification.replace(
-            person=person.id, task_id=task_id, equipment_class=equipment_class, until=until.isoformat()
-        ).execute()
+        store.put_qualification(person.id, task_id, equipment_class, until.isoformat())
         unit.record(
             "qualification recorded", f"person:{login}",
             {"task": task_id, "equipment_class": equipment_class, "until": until.isoformat()},
@@ -142,6 +142,7 @@ def need_qualified(person_id: int, name: str, task_id: str, equipment_class: str
         )  # fmt: skip
 
 
+@on_site
 def note_sign_in(act: Act) -> None:
     """One ledger entry for each sign-in that succeeded."""
     with work(act) as unit:

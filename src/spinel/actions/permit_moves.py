@@ -11,9 +11,11 @@ from collections.abc import Callable, Collection, Mapping
 from datetime import datetime
 from typing import Any
 
-from spinel.actions import jobs, network, people, review
+from spinel.actions import jobs, people, permit_review
 from spinel.actions.acting import Act, Unit, repeated, utc_moment, utc_text, work
-from spinel.actions.permits import PermitView, as_view, keep, save, stored
+from spinel.actions.keeping import keep, save
+from spinel.actions.permits import PermitView, as_view, stored
+from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core.errors import InputError, Refusal
 from spinel.core.permit.life import BRIEFING, STATEMENTS, check_move
 from spinel.store.models import Permit
@@ -33,19 +35,19 @@ def _move(
         more = dict(rule(unit, permit, seen)) if rule else {}
         target = {"state": move.target} if move.target else {}
         save(act, permit, version, **target, **changes, **more)
-        signed = str(more.get("content_hash", permit.content_hash))
-        keep(unit, permit, word, detail or {}, signed)
-        unit.record(f"permit {word}", f"permit:{number}", {"content_hash": signed, **(detail or {})})
+        keep(unit, permit, word, detail or {})
+        unit.record(f"permit {word}", f"permit:{number}", {"content_hash": permit.content_hash, **(detail or {})})
 
 
+@on_site
 def submit(act: Act, number: str, version: int) -> None:
     """Ask for approval: the content is complete, the figures are fresh, the people qualified."""
 
     def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
         _complete(seen)
-        _check_people(seen, permit)
-        _decided_so(permit, seen)
-        _still_covered(seen, "Edit and save the permit: it takes the present figures.")
+        _check_people(unit.site, seen, permit)
+        _decided_so(unit.site.as_it_is(), seen)
+        _still_covered(unit.site.as_it_is(), seen, "Edit and save the permit: it takes the present figures.")
         if utc_moment(permit.window_end) <= act.now:
             raise Refusal("window", "The requested window is over.", "Ask for a later window.", field="window_end")
         return {}
@@ -70,12 +72,13 @@ def _complete(seen: PermitView) -> None:
             raise Refusal("what a permit holds", f"It is not complete: {what}.", "Edit the permit.", field=field)
 
 
-def _check_people(seen: PermitView, permit: Permit) -> None:
+def _check_people(site: Site, seen: PermitView, permit: Permit) -> None:
     task_id, kind = seen.content["task"]["id"], seen.content["equipment"]["equipment_class"]
     for person_id, name in seen.roster.items():
-        people.need_qualified(person_id, name, task_id, kind, network.site_day(utc_moment(permit.window_end)))
+        people.need_qualified(person_id, name, task_id, kind, site.as_it_is().day(utc_moment(permit.window_end)))
 
 
+@on_site
 def approve(act: Act, number: str, version: int, signed_hash: str, password: str) -> None:
     """The authoriser puts a name to it, after giving the password again."""
     if repeated(act):
@@ -85,17 +88,19 @@ def approve(act: Act, number: str, version: int, signed_hash: str, password: str
 
     def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
         _same_content(permit, signed_hash)
-        _check_people(seen, permit)
+        _check_people(unit.site, seen, permit)
         return {}
 
     _move(act, number, version, "approve", "approved", rule=rule)
 
 
+@on_site
 def refuse(act: Act, number: str, version: int, reason: str) -> None:
     """The authoriser says no, with the reason."""
     _move(act, number, version, "refuse", "refused", {"because": _reason(reason)})
 
 
+@on_site
 def issue(act: Act, number: str, version: int, signed_hash: str, password: str, start: datetime, end: datetime) -> None:
     """Issue with a window, which may only be narrower than the one requested."""
     if repeated(act):
@@ -116,8 +121,8 @@ def issue(act: Act, number: str, version: int, signed_hash: str, password: str, 
 
     def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
         _same_content(permit, signed_hash)
-        _check_people(seen, permit)
-        _still_covered(seen)
+        _check_people(unit.site, seen, permit)
+        _still_covered(unit.site.as_it_is(), seen)
         return {"window_start": utc_text(start), "window_end": utc_text(end)}
 
     detail = {"start": utc_text(start), "end": utc_text(end)}
@@ -130,6 +135,7 @@ def _allowed_first(act: Act, number: str, what: str) -> None:
     check_move(what, permit.state, act.actor.roles, as_view(permit, act.now).parts_of(act.actor.id))
 
 
+@on_site
 def brief(
     act: Act, number: str, version: int, covered: Collection[str], attended: Collection[int], special: str
 ) -> None:  # fmt: skip
@@ -142,8 +148,9 @@ def brief(
 
     def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
         _not_expired(seen)
-        names = {p.id: p.name for p in people.everybody()}
-        workers = {p.id for p in people.everybody() if "worker" in p.roles}
+        register = people.everybody(unit.site)
+        names = {p.id: p.name for p in register}
+        workers = {p.id for p in register if "worker" in p.roles}
         helpers = {a["id"] for a in seen.content["access"]["attendants"]}
         strangers = [i for i in attended if i not in names]
         if strangers or not attended:
@@ -163,7 +170,7 @@ def brief(
                     "separation of duties", f"{names[i]} approved or issued this permit and cannot work on it.",
                     "Brief somebody else.", field="attended",
                 )  # fmt: skip
-            people.need_qualified(i, names[i], task_id, kind, network.site_day(seen.window_end))
+            people.need_qualified(i, names[i], task_id, kind, unit.site.as_it_is().day(seen.window_end))
         detail["joined"] = [{"id": i, "name": names[i]} for i in joined]
         return {}
 
@@ -173,6 +180,7 @@ def brief(
     _move(act, number, version, "brief", "briefed", detail, rule)
 
 
+@on_site
 def state(act: Act, number: str, version: int, statements: Collection[str]) -> None:
     """A worker's three statements, made by the worker and nobody else."""
     if set(statements) != set(STATEMENTS):
@@ -188,12 +196,13 @@ def state(act: Act, number: str, version: int, statements: Collection[str]) -> N
         if seen.stated(int(own or 0)):
             raise Refusal("own statements", "Your three statements are already recorded.", "Nothing more to sign.")
         task_id, kind = seen.content["task"]["id"], seen.content["equipment"]["equipment_class"]
-        people.need_qualified(int(own or 0), act.actor.name, task_id, kind, network.site_day(seen.window_end))
+        people.need_qualified(int(own or 0), act.actor.name, task_id, kind, unit.site.as_it_is().day(seen.window_end))
         return {}
 
     _move(act, number, version, "state", "stated", {"statements": sorted(statements)}, rule)
 
 
+@on_site
 def vouch(act: Act, number: str, version: int) -> None:
     """An authoriser who is no worker on it signs that the workers are qualified and briefed."""
 
@@ -202,12 +211,13 @@ def vouch(act: Act, number: str, version: int) -> None:
         absent = [name for i, name in seen.roster.items() if i not in seen.briefed()]
         if absent:
             raise Refusal("briefing before work", f"Not briefed: {', '.join(absent)}.", "Hold the briefing first.")
-        _check_people(seen, permit)
+        _check_people(unit.site, seen, permit)
         return {}
 
     _move(act, number, version, "vouch", "vouched", rule=rule)
 
 
+@on_site
 def accept(act: Act, number: str, version: int, signed_hash: str) -> None:
     """The person in charge accepts: from now the permit is in force until its window ends."""
 
@@ -221,8 +231,8 @@ def accept(act: Act, number: str, version: int, signed_hash: str) -> None:
             raise Refusal("window", "Its window has not begun.", "Wait for it.")
         for reason in waiting_for(seen):
             raise Refusal("before acceptance", reason, "Then accept.")
-        _check_people(seen, permit)
-        _still_covered(seen)
+        _check_people(unit.site, seen, permit)
+        _still_covered(unit.site.as_it_is(), seen)
         return {"suspended_because": ""}
 
     _move(act, number, version, "accept", "accepted", rule=rule)
@@ -243,24 +253,27 @@ def waiting_for(seen: PermitView) -> list[str]:
     return lacking
 
 
+@on_site
 def suspend(act: Act, number: str, version: int, reason: str) -> None:
     """Anyone signed in may stop the work, with a reason."""
     text = _reason(reason)
     _move(act, number, version, "suspend", "suspended", {"because": text}, suspended_because=text)
 
 
+@on_site
 def resume(act: Act, number: str, version: int, cause: str) -> None:
     """The coordinator records why it may go on; the person in charge must accept anew."""
 
     def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
         _not_expired(seen)
-        _still_covered(seen)
+        _still_covered(unit.site.as_it_is(), seen)
         return {}
 
     text = _reason(cause, "cause")
     _move(act, number, version, "resume", "resumed", {"because": text}, rule, suspended_because="")
 
 
+@on_site
 def hand_back(act: Act, number: str, version: int, left: str) -> None:
     """The person in charge: work stopped, people and tools out, covers as stated. Also after it ran out."""
     text = _reason(left, "left")
@@ -274,6 +287,7 @@ def hand_back(act: Act, number: str, version: int, left: str) -> None:
     _move(act, number, version, "hand_back", "handed back", {"left": text}, rule)
 
 
+@on_site
 def close(act: Act, number: str, version: int, circuit_changed: str, learnt: str) -> None:
     """The coordinator closes it with what was learnt and whether the circuit was changed."""
     if circuit_changed not in ("yes", "no"):
@@ -282,6 +296,7 @@ def close(act: Act, number: str, version: int, circuit_changed: str, learnt: str
     _move(act, number, version, "close", "closed", detail)
 
 
+@on_site
 def cancel(act: Act, number: str, version: int, reason: str) -> None:
     """The coordinator ends a permit that will not be used. One that was accepted is handed back instead."""
 
@@ -317,20 +332,22 @@ def _not_expired(seen: PermitView) -> None:
         )
 
 
-def _still_covered(seen: PermitView, remedy: str = "Cancel and copy it: the copy takes the figures of now.") -> None:
+def _still_covered(
+    here: SiteNow, seen: PermitView, remedy: str = "Cancel and copy it: the copy takes the figures of now."
+) -> None:  # fmt: skip
     """The frozen figures are not exceeded now, and the decision that allowed the permit still stands."""
-    found = review.worse(network.site(), dict(seen.content))
+    found = permit_review.worse(here, seen.content)
     if found:
         raise Refusal("figures on the permit cover the present", "; ".join(found).capitalize() + ".", remedy)
-    decision = jobs.view(seen.job).decision
+    decision = jobs.view_of(here, jobs.stored(seen.job)).decision
     if decision is None or not decision.permit:
         why = decision.sentence if decision else "The equipment is no longer in the network."
         raise Refusal("the decision still stands", why, "Answer the job anew.")
 
 
-def _decided_so(permit: Permit, seen: PermitView) -> None:
+def _decided_so(here: SiteNow, seen: PermitView) -> None:
     """The permit says what the job says: facts and justification may have been answered anew since it was drafted."""
-    job = jobs.view(seen.job)
+    job = jobs.view_of(here, jobs.stored(seen.job))
     c = seen.content
     same = c["facts"] == dict(job.facts) and c["justification"]["id"] == job.claim.id
     if not (

@@ -6,27 +6,31 @@ What moves a permit through its life is in permit_moves; what the world does to 
 from __future__ import annotations
 
 import json
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from typing import Any
 
-from spinel.actions import jobs, network, people, signed
+from spinel.actions import jobs, people, signed
 from spinel.actions.acting import Act, Unit, utc_moment, utc_text, work
+from spinel.actions.equipment import also_inside, equipment_class
+from spinel.actions.keeping import keep, save
 from spinel.actions.signed import Record, Signed
+from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core.canonical import canonical, content_hash
-from spinel.core.errors import InputError, NotFound, Refusal, Stale
+from spinel.core.errors import InputError, NotFound, Refusal
 from spinel.core.hazard import Hazard, frozen
 from spinel.core.permit.justification import QUESTIONS, Justification
 from spinel.core.permit.life import ENDED, SIGNED, check_move, expired
 from spinel.core.permit.tasks import task
 from spinel.core.quantities import WORKING_DISTANCE_MM
+from spinel.store import people as register
 from spinel.store import permits as store
-from spinel.store import settings
 from spinel.store.models import Job, Permit, PermitRecord
+from spinel.store.numbering import next_number
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Plan:
     """What a person may write into a permit; everything else is filled in from network, task and job."""
 
@@ -43,7 +47,7 @@ class Plan:
     distance_reason: str = ""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class PermitView(Signed):
     number: str
     job: str
@@ -90,21 +94,39 @@ class PermitView(Signed):
         return frozenset(parts)
 
 
-def view(number: str, now: datetime) -> PermitView:
+@on_site
+def view(site: Site, number: str, now: datetime) -> PermitView:
     """The permit as it is, or NotFound. Expiry is computed, never stored."""
     return as_view(stored(number), now)
 
 
 def as_view(p: Permit, now: datetime) -> PermitView:
+    """A stored permit."""
+    return _view(p, now, store.records(p.id), register.names())
+
+
+def _view(p: Permit, now: datetime, rows: Sequence[PermitRecord], names: Mapping[int, str]) -> PermitView:
     start, end = utc_moment(p.window_start), utc_moment(p.window_end)
     shown = "expired" if expired(p.state, end, now) else p.state
-    records = signed.read(store.records(p.id), p.content_hash)
+    records = signed.read(rows, p.content_hash)
     return PermitView(
-        p.number, p.job.number, p.state, shown, p.draft, p.version, json.loads(p.content), p.content_hash, start, end,
-        p.suspended_because, p.requested_by_id, p.requested_by.name, p.changed_by, p.changed_at, records,
+        number=p.number, job=p.job.number, state=p.state, shown_state=shown, draft=p.draft, version=p.version,
+        content=json.loads(p.content), content_hash=p.content_hash, window_start=start, window_end=end,
+        suspended_because=p.suspended_because, requested_by=p.requested_by_id, requester=names[p.requested_by_id],
+        changed_by=p.changed_by, changed_at=p.changed_at, records=records,
     )  # fmt: skip
 
 
+@on_site
+def in_states(site: Site, states: Iterable[str], now: datetime) -> list[PermitView]:
+    """All permits in these states, their records read at once."""
+    found = store.permits_in(states)
+    rows = store.records_of(p.id for p in found)
+    names = register.names()
+    return [_view(p, now, rows[p.id], names) for p in found]
+
+
+@on_site
 def draft(act: Act, job_number: str) -> str:
     """A permit for a job that is decided live with a permit, prefilled. Returns its number."""
     check_move("edit", "draft", act.actor.roles, ())
@@ -118,16 +140,18 @@ def draft(act: Act, job_number: str) -> str:
         start = act.now.replace(second=0, microsecond=0) + timedelta(minutes=60 - act.now.minute % 60)
         chosen = task(job.task_id)
         plan = Plan(
-            chosen.steps, chosen.practices, (), None, (), "Barricade with red danger tape and signs on all sides", "",
-            start, start + timedelta(hours=2),
+            steps=chosen.steps, practices=chosen.practices, workers=(), in_charge=None, attendants=(),
+            keep_out="Barricade with red danger tape and signs on all sides", special="", window_start=start,
+            window_end=start + timedelta(hours=2),
         )  # fmt: skip
         return _insert(unit, job, plan)
 
 
+@on_site
 def copy(act: Act, number: str) -> str:
     """A new draft from a permit that has ended or expired: what is issued is never edited."""
     check_move("edit", "draft", act.actor.roles, ())
-    old = view(number, act.now)
+    old = as_view(stored(number), act.now)
     with work(act) as unit:
         if unit.done:
             return unit.done.partition(":")[2]
@@ -144,18 +168,18 @@ def copy(act: Act, number: str) -> str:
 
 
 def _insert(unit: Unit, job: Job, plan: Plan) -> str:
-    number = store.next_number(Permit, network.site().profile.terms["permit_prefix"])
-    content = _content(job, plan, 1)
-    Permit.insert(
-        number=number, job=job.id, content=canonical(content), content_hash=content_hash(content),
-        window_start=utc_text(plan.window_start), window_end=utc_text(plan.window_end),
-        requested_by=unit.act.actor.id, created_at=unit.act.at, changed_at=unit.act.at,
-        changed_by=unit.act.actor.name,
-    ).execute()  # fmt: skip
+    here = unit.site.as_it_is()
+    number = next_number(Permit, here.profile.terms["permit_prefix"])
+    content = _content(here, job, plan, 1)
+    store.insert(
+        number, job.id, canonical(content), content_hash(content), utc_text(plan.window_start),
+        utc_text(plan.window_end), unit.act.actor.id, unit.act.at, unit.act.actor.name,
+    )  # fmt: skip
     unit.record("permit drafted", f"permit:{number}", {"job": job.number, "content_hash": content_hash(content)})
     return number
 
 
+@on_site
 def edit(act: Act, number: str, version: int, plan: Plan) -> bool:
     """Write the plan into the permit. After submission this returns it to draft and voids signatures.
 
@@ -166,10 +190,10 @@ def edit(act: Act, number: str, version: int, plan: Plan) -> bool:
             return False
         permit = stored(number)
         check_move("edit", permit.state, act.actor.roles, ())
-        _check_plan(plan)
+        _check_plan(plan, float(unit.site.setting("longest_window_h")))
         voids = permit.state in SIGNED
         draft_number = permit.draft + 1 if voids else permit.draft
-        content = _content(permit.job, plan, draft_number)
+        content = _content(unit.site.as_it_is(), permit.job, plan, draft_number)
         save(
             act, permit, version, state="draft", draft=draft_number, content=canonical(content),
             content_hash=content_hash(content), window_start=utc_text(plan.window_start),
@@ -177,26 +201,26 @@ def edit(act: Act, number: str, version: int, plan: Plan) -> bool:
         )  # fmt: skip
         unit.record("permit edited", f"permit:{number}", {"content_hash": content_hash(content), "voided": voids})
         if voids:
-            keep(unit, permit, "voided", {"because": f"edited by {act.actor.name}"}, permit.content_hash)
+            keep(unit, permit, "voided", {"because": f"edited by {act.actor.name}"})
     return voids
 
 
-def preview(number: str, working_distance_mm: float) -> Hazard:
+@on_site
+def preview(site: Site, number: str, working_distance_mm: float) -> Hazard:
     """The hazard of a permit's place at another working distance; nothing is saved."""
     permit = stored(number)
     content = json.loads(permit.content)
-    return network.site().study.hazard(
+    return site.as_it_is().study.hazard(
         content["equipment"]["id"], content["touches"], WORKING_DISTANCE_MM.check(working_distance_mm)
     )
 
 
-def _check_plan(plan: Plan) -> None:
+def _check_plan(plan: Plan, longest: float) -> None:
     """InputError beside the field for what cannot be kept at all; completeness is asked at submission."""
     if not plan.steps:
         raise InputError("steps", "", "at least one step, one a line")
     if plan.window_end <= plan.window_start:
         raise InputError("window_end", "", "after the start of the window")
-    longest = float(settings.get("longest_window_h"))
     if plan.window_end - plan.window_start > timedelta(hours=longest):
         raise InputError("window_end", "", f"at most {longest:g} hours after the start (site setting)")
     if len(set(plan.workers)) < len(plan.workers):
@@ -209,15 +233,14 @@ def _check_plan(plan: Plan) -> None:
             raise InputError(name, "", "at most 1000 characters")
 
 
-def _content(job: Job, plan: Plan, draft_number: int) -> dict[str, Any]:
+def _content(here: SiteNow, job: Job, plan: Plan, draft_number: int) -> dict[str, Any]:
     """Everything a permit holds, from the job, the network as it is now, and the plan: this is what is signed."""
-    here = network.site()
     element = here.network.get(job.element_id)
     chosen = task(job.task_id)
     reach = jobs.reach_of(here, job)
     standard = here.study.hazard(element.id, reach.code).standard_distance_mm
     distance = plan.working_distance_mm if plan.working_distance_mm != standard else None
-    decision, hazard, duty = jobs.decision_of(job, distance)
+    decision, hazard, duty = jobs.decision_of(here, job, distance)
     if not decision.permit:
         remedy = decision.remedy or "No permit is needed."
         raise Refusal(f"decision: {decision.title.lower()}", decision.sentence, remedy)
@@ -226,10 +249,10 @@ def _content(job: Job, plan: Plan, draft_number: int) -> dict[str, Any]:
             "distance_reason", plan.distance_reason,
             f"why the working distance is not the standard {standard or 0:g} mm, in a few words",
         )  # fmt: skip
-    register = people.everybody()
-    workers = {p.id: p.name for p in register if "worker" in p.roles}
-    leaders = {p.id: p.name for p in register if "person_in_charge" in p.roles}
-    names = {p.id: p.name for p in register}
+    everybody = people.everybody(here.site)
+    workers = {p.id: p.name for p in everybody if "worker" in p.roles}
+    leaders = {p.id: p.name for p in everybody if "person_in_charge" in p.roles}
+    names = {p.id: p.name for p in everybody}
     fed_by, may_feed = here.liveness.sources_of(element)
     claim = jobs.justification(job.justification)
     return {
@@ -239,11 +262,11 @@ def _content(job: Job, plan: Plan, draft_number: int) -> dict[str, Any]:
         "equipment": {
             "id": element.id, "tag": element.tag, "name": element.name, "location": element.location,
             "kind": element.kind_name, "voltage_v": hazard.voltage_v, "current": hazard.current,
-            "equipment_class": network.equipment_class(here.network, element, reach.code),
+            "equipment_class": equipment_class(here.network, element, reach.code),
         },
         "fed_by": list(fed_by),
         "may_feed": list(may_feed),
-        "inside": list(network.also_inside(here.network, element)),
+        "inside": list(also_inside(here.network, element)),
         "stored_energy": list(element.stored_energy),
         "state": here.state_of(element),
         "touches": reach.code,
@@ -297,30 +320,17 @@ def plan_of(permit: PermitView) -> Plan:
     c = permit.content
     in_charge = c["people"]["in_charge"]
     return Plan(
-        tuple(c["steps"]), tuple(c["practices"]), tuple(w["id"] for w in c["people"]["workers"]),
-        in_charge["id"] if in_charge else None, tuple(a["id"] for a in c["access"]["attendants"]),
-        c["access"]["keep_out"], c["special"], utc_moment(c["window"]["start"]), utc_moment(c["window"]["end"]),
-        c["hazard"]["working_distance_mm"], c["distance_reason"],
+        steps=tuple(c["steps"]), practices=tuple(c["practices"]),
+        workers=tuple(w["id"] for w in c["people"]["workers"]), in_charge=in_charge["id"] if in_charge else None,
+        attendants=tuple(a["id"] for a in c["access"]["attendants"]), keep_out=c["access"]["keep_out"],
+        special=c["special"], window_start=utc_moment(c["window"]["start"]), window_end=utc_moment(c["window"]["end"]),
+        working_distance_mm=c["hazard"]["working_distance_mm"], distance_reason=c["distance_reason"],
     )  # fmt: skip
 
 
 def stored(number: str) -> Permit:
+    """The stored permit, or NotFound."""
     permit = store.permit(number)
     if permit is None:
         raise NotFound("permit", number)
     return permit
-
-
-def save(act: Act, permit: Permit, version: int, **changes: object) -> None:
-    """Write changes if nobody was faster, else Stale."""
-    if not store.save(permit, version, changed_at=act.at, changed_by=act.actor.name, **changes):
-        raise Stale("permit", permit.number, permit.changed_by, permit.changed_at)
-
-
-def keep(unit: Unit, permit: Permit, kind: str, detail: Mapping[str, Any], signed_hash: str) -> None:
-    """One append-only record on the permit, citing the hash of the content it was made for."""
-    actor = unit.act.actor
-    PermitRecord.insert(
-        permit=permit.id, kind=kind, person=actor.id, person_name=actor.name, content_hash=signed_hash,
-        detail=canonical(dict(detail)), at=unit.act.at,
-    ).execute()  # fmt: skip

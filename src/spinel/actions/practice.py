@@ -7,23 +7,27 @@ from __future__ import annotations
 
 import json
 
-from spinel.actions import network
-from spinel.actions.acting import Act, work
-from spinel.actions.programs import ProgramView, as_view, insert, renamed, save, stored
+from spinel.actions.acting import Act, Unit, work
+from spinel.actions.keeping import save
+from spinel.actions.program_view import ProgramView, as_view, renamed, stored
+from spinel.actions.programs import insert
+from spinel.actions.site import on_site
 from spinel.core.canonical import canonical
 from spinel.core.errors import InputError, Refusal
 from spinel.core.isolation.able import can_isolate
+from spinel.core.network.document import Network
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL
 from spinel.core.switching import plant
 from spinel.core.switching.order import ISOLATION, RESTORATION, Order
 from spinel.core.switching.rules import judge
 from spinel.core.switching.steps import events
 from spinel.store import network as events_store
-from spinel.store import permits as numbers
 from spinel.store import programs as store
 from spinel.store.models import Program
+from spinel.store.numbering import next_number
 
 
+@on_site
 def practise(act: Act, number: str) -> str:
     """A practice run of a program: its steps, a field of its own, nothing of it ever in the record."""
     act.actor.needs("coordinator", "person_in_charge", "director", what="start a practice run")
@@ -31,11 +35,11 @@ def practise(act: Act, number: str) -> str:
         if unit.done:
             return unit.done.partition(":")[2]
         program = stored(number)
-        seen = as_view(program)
+        here = unit.site.as_it_is()
+        seen = as_view(program, here)
         if seen.practice:
             raise Refusal("practice of a program", f"{number} is itself a practice run.", "Practise the program.")
-        here = network.site()
-        own = numbers.next_number(Program, here.profile.terms["practice_prefix"])
+        own = next_number(Program, here.profile.terms["practice_prefix"])
         order = Order(seen.purpose, own, seen.order.target, seen.order.study, seen.order.origin)
         rest = judge(order, renamed(seen.fields[0], seen.hold, own), seen.steps)
         if rest.first is not None:
@@ -43,22 +47,23 @@ def practise(act: Act, number: str) -> str:
         content = {**seen.content, "hold": own, "of": number, "of_hold": seen.hold}
         made = insert(
             unit, program.job, own, own, seen.purpose, content, number, practice=True, state="released",
-            origin=program.origin_event, base=events_store.last_event_id(),
+            origin=program.origin_event, base=here.event_id,
         )  # fmt: skip
         if seen.purpose == RESTORATION:
-            _play_isolation(made, act, seen, own)
+            _play_isolation(made, unit, seen, own)
     return own
 
 
-def _play_isolation(program_id: int, act: Act, seen: ProgramView, own: str) -> None:
+def _play_isolation(program_id: int, unit: Unit, seen: ProgramView, own: str) -> None:
     """A practice of a restoration begins where its isolation ends: that is played first."""
     isolation = next(p for p in reversed(store.of_hold(seen.hold)) if p.purpose == ISOLATION and not p.practice)
-    for step in as_view(isolation).steps:
+    for step in as_view(isolation, unit.site.as_it_is()).steps:
         for event in events(step, own):
             detail = canonical({"pairs": list(event.pairs)}) if event.pairs else "{}"
-            events_store.add_practice_event(program_id, act.at, "practice", event, "as isolated", detail)
+            events_store.add_practice_event(program_id, unit.act.at, "practice", event, "as isolated", detail)
 
 
+@on_site
 def put_fault(act: Act, number: str, kind: str, tag: str) -> None:
     """A trainer puts a fault into the simulated plant of a practice run, or takes all of them out (no kind)."""
     act.actor.needs("coordinator", "director", what="put a fault into a practice run")
@@ -68,15 +73,15 @@ def put_fault(act: Act, number: str, kind: str, tag: str) -> None:
         program = stored(number)
         if not program.practice:
             raise Refusal("faults are for practice only", f"{number} is not a practice run.", "Start a practice run.")
-        faults = [] if not kind else [*json.loads(program.faults), _fault(kind, tag)]
+        faults = [] if not kind else [*json.loads(program.faults), _fault(unit.site.as_it_is().network, kind, tag)]
         save(act, program, program.version, faults=canonical(faults))
         unit.record("practice fault", f"program:{number}", {"kind": kind or "all taken out", "tag": tag})
 
 
-def _fault(kind: str, tag: str) -> dict[str, str]:
+def _fault(network: Network, kind: str, tag: str) -> dict[str, str]:
     if kind not in plant.FAULTS:
         raise InputError("kind", kind, "one of " + ", ".join(plant.FAULTS))
-    element = network.site().network.by_tag.get(tag)
+    element = network.by_tag.get(tag)
     if kind == "dead_meter":
         return {"kind": kind, "element_id": "", "tag": ""}
     if element is None:
@@ -86,14 +91,12 @@ def _fault(kind: str, tag: str) -> dict[str, str]:
     return {"kind": kind, "element_id": element.id, "tag": element.tag}
 
 
-def detector(number: str) -> dict[str, float]:
+def detector(seen: ProgramView) -> dict[str, float]:
     """What the simulated instruments of a practice run show for its present step, V, by what is touched."""
-    program = stored(number)
-    seen = as_view(program)
     step = seen.current
-    if not program.practice or step is None or step.kind != "test":
+    if not seen.practice or step is None or step.kind != "test":
         return {}
-    faults = tuple(plant.Fault(f["kind"], f["element_id"]) for f in json.loads(program.faults))
+    faults = tuple(plant.Fault(f["kind"], f["element_id"]) for f in seen.faults)
     site_now = plant.Plant(seen.order.network, seen.now, faults)
     after = step.value == INSTRUMENT_AFTER
     if step.value in (INSTRUMENT_BEFORE, INSTRUMENT_AFTER):

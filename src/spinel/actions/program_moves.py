@@ -8,21 +8,18 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
-from spinel.actions import box, network, people
+from spinel.actions import box, people
 from spinel.actions.acting import Act, Actor, Unit, work
-from spinel.actions.programs import (
-    ProgramView,
-    as_view,
-    content_of,
-    energizing,
-    keep,
-    redraft_restoration,
-    save,
-    stored,
-)
+from spinel.actions.equipment import equipment_class
+from spinel.actions.keeping import keep, save
+from spinel.actions.locks import anything_left
+from spinel.actions.program_review import worse
+from spinel.actions.program_view import ProgramView, as_view, stored
+from spinel.actions.programs import content_of, energizing, redraft_restoration
+from spinel.actions.site import on_site
 from spinel.core.canonical import canonical, content_hash
 from spinel.core.errors import InputError, NotAllowed, Refusal
-from spinel.core.isolation.able import figures
+from spinel.core.network.document import Network
 from spinel.core.switching import edit as edits
 from spinel.core.switching.draft import Draft, draft_isolation
 from spinel.core.switching.life import MOVES, SIGNED, check_move
@@ -54,11 +51,11 @@ def _edit(
     with work(act) as unit:
         if unit.done:
             return False
-        program = stored(number)
+        program, here = stored(number), unit.site.as_it_is()
         check_move("edit", program.state, act.actor.roles, ())
         if program.practice:
             raise Refusal("practice is fixed when it is drafted", "A practice run is not edited.", "Edit its program.")
-        seen = as_view(program)
+        seen = as_view(program, here)
         steps, _ = edits.accepted(seen.order, seen.fields[0], change(seen))
         content = renew(seen, steps) if renew else {**seen.content, "steps": [as_data(s) for s in steps]}
         content["energizing"] = energizing(seen.order, seen.fields[0], steps)
@@ -66,28 +63,32 @@ def _edit(
         named = content_hash(content)
         save(act, program, version, state="draft", content=canonical(content), content_hash=named)
         fresh = stored(number)
-        keep(unit, fresh, "edited", {"what": what, "voided": voids}, named)
+        keep(unit, fresh, "edited", {"what": what, "voided": voids})
         unit.record("program edited", f"program:{number}", {"what": what, "content_hash": named, "voided": voids})
         if program.purpose == ISOLATION:
             redraft_restoration(unit, program.hold)
     return voids
 
 
+@on_site
 def move_step(act: Act, number: str, version: int, step: int, to: int) -> bool:
     """Bring a step (counted from 1) to another place."""
     return _edit(act, number, version, f"step {step} moved to {to}", lambda v: edits.moved(v.steps, step - 1, to - 1))
 
 
+@on_site
 def remove_step(act: Act, number: str, version: int, step: int) -> bool:
     """Take a step out."""
     return _edit(act, number, version, f"step {step} removed", lambda v: edits.removed(v.steps, step - 1))
 
 
+@on_site
 def reword_step(act: Act, number: str, version: int, step: int, words: dict[str, str]) -> bool:
     """Say location, action or standing place of a step in other words."""
     return _edit(act, number, version, f"step {step} reworded", lambda v: edits.reworded(v.steps, step - 1, words))
 
 
+@on_site
 def add_step(act: Act, number: str, version: int, at: int, what: str, tag: str) -> bool:
     """Put a step in at a place (counted from 1)."""
 
@@ -102,6 +103,7 @@ def add_step(act: Act, number: str, version: int, at: int, what: str, tag: str) 
     return _edit(act, number, version, f"{what} {tag} added as step {at}", change)
 
 
+@on_site
 def redraft(act: Act, number: str, version: int) -> bool:
     """Draft it anew from the network and the state as it is; edits by hand are gone, and a check is void."""
     made: list[Draft] = []
@@ -115,7 +117,7 @@ def redraft(act: Act, number: str, version: int) -> bool:
 
     def renew(v: ProgramView, steps: Sequence[Step]) -> dict[str, Any]:
         job = stored(number).job
-        return content_of(network.site(), v.order, job, v.fields[0], steps, made[0] if made else None)
+        return content_of(act.site.as_it_is(), v.order, job, v.fields[0], steps, made[0] if made else None)
 
     return _edit(act, number, version, "drafted anew", change, renew)
 
@@ -129,11 +131,11 @@ def _move(
         if unit.done:
             return
         program = stored(number)
-        seen = as_view(program)
+        seen = as_view(program, unit.site.as_it_is())
         move = check_move(what, program.state, act.actor.roles, seen.parts_of(act.actor.id))
         more = dict(rule(program, seen)) if rule else {}
         save(act, program, version, state=move.target, **changes, **more)
-        keep(unit, program, word, detail, program.content_hash)
+        keep(unit, program, word, detail)
         said = "practice " if program.practice else "program "
         unit.record(said + word, f"program:{number}", {"content_hash": program.content_hash, **detail})
         after_move(unit, what, program)
@@ -141,7 +143,9 @@ def _move(
 
 def after_move(unit: Unit, what: str, program: Program) -> None:
     """An isolation that is abandoned leaves a restoration drafted from the state as it is, when anything is held."""
-    if what == "abandon" and program.purpose == ISOLATION and not program.practice and box.anything_left(program.hold):
+    if what != "abandon" or program.purpose != ISOLATION or program.practice:
+        return
+    if anything_left(program.hold, unit.site.as_it_is().field):
         redraft_restoration(unit, program.hold)
 
 
@@ -161,25 +165,26 @@ def same_content(seen: ProgramView, signed_hash: str) -> None:
         )
 
 
-def classes_of(seen: ProgramView, kinds: Sequence[str]) -> list[str]:
+def classes_of(network: Network, seen: ProgramView, kinds: Sequence[str]) -> list[str]:
     """Equipment classes at which steps of these kinds are done by hand."""
-    here = network.site().network
     found: dict[str, None] = {}
     for step in seen.steps:
         if step.kind in kinds:
-            element = here.element[step.element_id]
+            element = network.element[step.element_id]
             for side in ("line_side", "feeder"):
-                found[network.equipment_class(here, element, side)] = None
+                found[equipment_class(network, element, side)] = None
     return list(found)
 
 
 def need_qualified_for(
     act: Act, seen: ProgramView, person_id: int, name: str, task_id: str, kinds: Sequence[str]
 ) -> None:
-    for kind in classes_of(seen, kinds):
-        people.need_qualified(person_id, name, task_id, kind, network.site_day(act.now))
+    here = act.site.as_it_is()
+    for kind in classes_of(here.network, seen, kinds):
+        people.need_qualified(person_id, name, task_id, kind, here.day(act.now))
 
 
+@on_site
 def check(act: Act, number: str, version: int, signed_hash: str) -> None:
     """A second person, qualified for the equipment, has checked every step against the one-line and the place."""
 
@@ -194,6 +199,7 @@ def check(act: Act, number: str, version: int, signed_hash: str) -> None:
     _move(act, number, version, "check", "checked", {}, rule)
 
 
+@on_site
 def release(act: Act, number: str, version: int, signed_hash: str) -> None:
     """A coordinator releases it to be executed once; a restoration only when the work behind it is over."""
 
@@ -208,6 +214,7 @@ def release(act: Act, number: str, version: int, signed_hash: str) -> None:
     _move(act, number, version, "release", "released", {}, rule)
 
 
+@on_site
 def abandon(act: Act, number: str, version: int, reason: str) -> None:
     """End a program that will not be executed to its end."""
     text = said(reason)
@@ -219,26 +226,6 @@ def said(text: str, name: str = "reason") -> str:
     if not 4 <= len(text) <= 1000:
         raise InputError(name, text, "say it in 4 to 1000 characters")
     return text
-
-
-def worse(seen: ProgramView) -> list[str]:
-    """Steps whose frozen figures no longer cover the present, in words."""
-    found = []
-    for i, step in enumerate(seen.steps[seen.done :], seen.done + 1):
-        element = seen.order.network.element.get(step.element_id)
-        was = step.figures
-        if element is None:
-            found.append(f"step {i}: {step.identity} is no longer in the network")
-        elif was is not None:
-            now = figures(seen.order.study, element)
-            if (
-                (now.energy_cal_cm2 or 0) > (was.energy_cal_cm2 or 0) * 1.0001
-                or (now.boundary_mm or 0) > (was.boundary_mm or 0) * 1.0001
-                or now.voltage_v > was.voltage_v
-                or (now.none_because and not was.none_because)
-            ):
-                found.append(f"step {i}: {step.identity} has worse figures than the program says")
-    return found
 
 
 def still_covered(seen: ProgramView) -> None:

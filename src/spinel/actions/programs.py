@@ -1,4 +1,4 @@
-"""Switching programs: drafted from a job with everything that feeds it, and the view that pages and papers use.
+"""Switching programs: drafted from a job with everything that feeds it, each isolation with its restoration.
 
 What moves a program through its life is in program_moves and console; its box of personal locks is in box.
 """
@@ -6,103 +6,36 @@ What moves a program through its life is in program_moves and console; its box o
 from __future__ import annotations
 
 import json
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Sequence
+from dataclasses import dataclass
 from typing import Any
 
-from spinel.actions import box, jobs, network, signed
+from spinel.actions import jobs
 from spinel.actions.acting import Act, Unit, work
-from spinel.actions.network import Site
-from spinel.actions.signed import Record, Signed
+from spinel.actions.keeping import save
+from spinel.actions.locks import anything_left
+from spinel.actions.program_view import as_view, stored
+from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core.canonical import canonical, content_hash
-from spinel.core.errors import NotFound, Refusal, Stale
-from spinel.core.isolation.points import target_of
+from spinel.core.errors import NotFound, Refusal
 from spinel.core.network.document import Element
-from spinel.core.network.field import Field, fold_field
-from spinel.core.network.now import FieldEvent
+from spinel.core.network.field import Field
 from spinel.core.network.ways import touching
 from spinel.core.permit.life import WITH_WINDOW
 from spinel.core.switching import load
 from spinel.core.switching.draft import Draft, draft_isolation
 from spinel.core.switching.life import ENDED, SIGNED, check_move
-from spinel.core.switching.order import ISOLATION, RESTORATION, Broken, Order
+from spinel.core.switching.order import ISOLATION, RESTORATION, Order
 from spinel.core.switching.restore import draft_restoration, left_as_it_is
-from spinel.core.switching.rules import Judged, judge, take
-from spinel.core.switching.steps import Step, as_data, from_data, shown_voltage
-from spinel.store import network as events_store
-from spinel.store import permits as numbers
+from spinel.core.switching.rules import take
+from spinel.core.switching.steps import Step, as_data, shown_voltage
+from spinel.store import permits
 from spinel.store import programs as store
 from spinel.store.models import Job, Program
+from spinel.store.numbering import next_number
 
 
-@dataclass(frozen=True)
-class ProgramView(Signed):
-    """``done``: steps confirmed. ``verdicts``: for each step still to come the rule it breaks, or None.
-
-    ``fields``: the field before the first step and after each. ``lacks``: what the program as a whole lacks.
-    """
-
-    number: str
-    job: str
-    purpose: str
-    hold: str
-    practice: bool
-    follows: str
-    state: str
-    version: int
-    content: Mapping[str, Any]
-    content_hash: str
-    steps: tuple[Step, ...]
-    done: int
-    verdicts: tuple[Broken | None, ...]
-    lacks: tuple[Broken, ...]
-    fields: tuple[Field, ...]
-    order: Order
-    director_id: int | None
-    director: str
-    operator_id: int | None
-    operator: str
-    in_charge_id: int | None
-    in_charge: str
-    stopped_because: str
-    faults: tuple[Mapping[str, str], ...]
-    requested_by: int
-    requester: str
-    changed_by: str
-    changed_at: str
-    records: tuple[Record, ...]
-
-    @property
-    def now(self) -> Field:
-        return self.fields[self.done]
-
-    @property
-    def current(self) -> Step | None:
-        return self.steps[self.done] if self.done < len(self.steps) else None
-
-    @property
-    def safe(self) -> bool:
-        return not self.lacks and not any(self.verdicts)
-
-    @property
-    def first_broken(self) -> Broken | None:
-        return next((b for b in self.verdicts if b is not None), self.lacks[0] if self.lacks else None)
-
-    def parts_of(self, person_id: int | None) -> frozenset[str]:
-        """What a person already is on this program; separation of duties reads it."""
-        parts = set()
-        if person_id == self.requested_by or any(r.person_id == person_id for r in self.valid("edited")):
-            parts.add("writer")
-        for part, kind in (("checker", "checked"), ("releaser", "released")):
-            if any(r.person_id == person_id for r in self.valid(kind)):
-                parts.add(part)
-        if person_id is not None and person_id == self.director_id:
-            parts.add("director")
-        if person_id is not None and person_id == self.operator_id:
-            parts.add("operator")
-        return frozenset(parts)
-
-
+@on_site
 def draft(act: Act, job_number: str) -> str:
     """The isolation for a job that is done dead, and the restoration linked to it. Returns the isolation's number."""
     check_move("edit", "draft", act.actor.roles, ())
@@ -110,17 +43,17 @@ def draft(act: Act, job_number: str) -> str:
         if unit.done:
             return unit.done.partition(":")[2]
         job = jobs.open_job(job_number)
+        here = unit.site.as_it_is()
         running = [p.number for p in store.programs_of(job.id) if p.state not in ENDED and not p.practice]
         if running:
             raise Refusal("one isolation at a time", f"{running[0]} of this job has not ended.", "Continue with it.")
-        kept = [p.hold for p in store.programs_of(job.id) if not p.practice and box.anything_left(p.hold)]
+        kept = [p.hold for p in store.programs_of(job.id) if not p.practice and anything_left(p.hold, here.field)]
         if kept:
             raise Refusal(
                 "one isolation at a time", f"Locks, grounds or people of {kept[0]} are still there.",
                 "Draft its successor or its restoration.",
             )  # fmt: skip
-        here = network.site()
-        number = numbers.next_number(Program, here.profile.terms["program_prefix"])
+        number = next_number(Program, here.profile.terms["program_prefix"])
         made = draft_isolation(here.study, here.field, here.network.get(job.element_id), number)
         content = content_of(here, made.order, job, here.field, made.steps, made)
         insert(unit, job, number, number, ISOLATION, content, "")
@@ -128,11 +61,11 @@ def draft(act: Act, job_number: str) -> str:
     return number
 
 
-def _others(here: Site, made: Draft, job: Job) -> list[str]:
+def _others(here: SiteNow, made: Draft, job: Job) -> list[str]:
     """Permits and programs of other jobs that this one touches: two crews on one circuit warn each other."""
     inside = touching(here.network, made.isolation.region)
     found = []
-    for permit in numbers.permits_in(WITH_WINDOW):
+    for permit in permits.permits_in(WITH_WINDOW):
         at = json.loads(permit.content)["equipment"]
         if at["id"] in inside:
             state = permit.state.replace("_", " ")
@@ -140,14 +73,14 @@ def _others(here: Site, made: Draft, job: Job) -> list[str]:
     own = {s.element_id for s in made.steps}
     for other in store.programs_in(("checked", "released", "executing", "stopped", "done")):
         steps = json.loads(other.content)["steps"]
-        ended = other.state == "done" and not box.anything_left(other.hold)
+        ended = other.state == "done" and not anything_left(other.hold, here.field)
         if other.job_id != job.id and not ended and own & {s["element_id"] for s in steps if s["kind"] == "operate"}:
             found.append(f"{other.number} operates devices of this program too. Settle with them who is first.")
     return found
 
 
 def content_of(
-    here: Site, order: Order, job: Job, start: Field, steps: Sequence[Step], made: Draft | None = None
+    here: SiteNow, order: Order, job: Job, start: Field, steps: Sequence[Step], made: Draft | None = None
 ) -> dict[str, Any]:
     """Everything that is checked and released: what a signature on a program covers."""
     e = order.target.element
@@ -174,7 +107,7 @@ def content_of(
     }  # fmt: skip
 
 
-def _point(here: Site, e: Element, made: Draft) -> dict[str, Any]:
+def _point(here: SiteNow, e: Element, made: Draft) -> dict[str, Any]:
     return {"tag": e.tag, "way": [w.tag for w in made.isolation.ways.get(e.id, ())]}
 
 
@@ -203,20 +136,16 @@ def insert(
     unit: Unit, job: Job, number: str, hold: str, purpose: str, content: dict[str, Any], follows: str,
     *, practice: bool = False, origin: int | None = None, state: str = "draft", base: int | None = None,
 ) -> int:  # fmt: skip
-    last = events_store.last_event_id()
-    Program.insert(
-        number=number, job=job.id, purpose=purpose, hold=hold, practice=int(practice), follows=follows, state=state,
-        content=canonical(content), content_hash=content_hash(content),
+    last = unit.site.as_it_is().event_id
+    made = store.insert(
+        number, job.id, purpose, hold, follows, state, canonical(content), content_hash(content), practice=practice,
         origin_event=last if origin is None else origin, base_event=last if base is None else base,
-        requested_by=unit.act.actor.id, created_at=unit.act.at, changed_at=unit.act.at,
-        changed_by=unit.act.actor.name,
-    ).execute()  # fmt: skip
+        requested_by=unit.act.actor.id, at=unit.act.at, name=unit.act.actor.name,
+    )  # fmt: skip
     what = "practice drafted" if practice else "program drafted"
     unit.record(what, f"program:{number}", {"job": job.number, "hold": hold, "purpose": purpose,
                                             "content_hash": content_hash(content)})  # fmt: skip
-    made = store.program(number)
-    assert made is not None
-    return int(made.id)
+    return made
 
 
 def redraft_restoration(unit: Unit, hold: str) -> str:
@@ -229,9 +158,9 @@ def redraft_restoration(unit: Unit, hold: str) -> str:
     current = next((p for p in reversed(programs) if p.purpose == ISOLATION), None)
     if current is None:
         raise NotFound("hold", hold)
-    seen = as_view(current)
+    here = unit.site.as_it_is()
+    seen = as_view(current, here)
     waiting = next((p for p in programs if p.purpose == RESTORATION and p.state not in ENDED), None)
-    here = network.site()
     start = here.field if current.state in ENDED else seen.fields[-1]
     try:
         order, steps, _ = draft_restoration(seen.order.study, start, seen.order.target.element, hold, seen.order.origin)
@@ -240,7 +169,7 @@ def redraft_restoration(unit: Unit, hold: str) -> str:
         return ""
     content = content_of(here, order, current.job, start, steps)
     if waiting is None:
-        number = numbers.next_number(Program, here.profile.terms["program_prefix"])
+        number = next_number(Program, here.profile.terms["program_prefix"])
         insert(unit, current.job, number, hold, RESTORATION, content, current.number, origin=current.origin_event)
         return number
     if waiting.content_hash != content_hash(content) and waiting.state in ("draft", *SIGNED):
@@ -252,6 +181,7 @@ def redraft_restoration(unit: Unit, hold: str) -> str:
     return str(waiting.number)
 
 
+@on_site
 def draft_successor(act: Act, number: str) -> tuple[str, str]:
     """The successor of a program that was abandoned, when someone asks for it later."""
     check_move("edit", "draft", act.actor.roles, ())
@@ -267,8 +197,8 @@ def draft_successor(act: Act, number: str) -> tuple[str, str]:
 
 def succeed(unit: Unit, program: Program) -> tuple[str, str]:
     """The successor of a program that was abandoned, from the state as it is: its number, and why there is none."""
-    here = network.site()
-    seen = as_view(program)
+    here = unit.site.as_it_is()
+    seen = as_view(program, here)
     try:
         if program.purpose == RESTORATION:
             return redraft_restoration(unit, program.hold), ""
@@ -277,133 +207,45 @@ def succeed(unit: Unit, program: Program) -> tuple[str, str]:
     except Refusal as why:
         unit.record("no successor", f"program:{program.number}", {"rule": why.rule, "why": why.why})
         return "", f"{why.why} {why.remedy}"
-    number = numbers.next_number(Program, here.profile.terms["program_prefix"])
+    number = next_number(Program, here.profile.terms["program_prefix"])
     content = content_of(here, made.order, program.job, here.field, made.steps, made)
     insert(unit, program.job, number, program.hold, ISOLATION, content, program.number, origin=program.origin_event)
     redraft_restoration(unit, program.hold)
     return number, ""
 
 
-def renamed(start: Field, hold: str, own: str) -> Field:
-    """The field with what hangs under one hold hanging under another."""
+@dataclass(frozen=True, kw_only=True)
+class ProgramLine:
+    """A program in a list. ``step``: the next one, counted from 1."""
 
-    def swap(names: tuple[str, ...]) -> tuple[str, ...]:
-        return tuple(own if n == hold else n for n in names)
-
-    devices = {k: replace(d, locks=swap(d.locks), tags=swap(d.tags)) for k, d in start.devices.items()}
-    grounds = tuple(replace(g, hold=own) if g.hold == hold else g for g in start.grounds)
-    proofs = tuple(replace(p, hold=own) if p.hold == hold else p for p in start.proofs)
-    return replace(start, devices=devices, grounds=grounds, proofs=proofs)
-
-
-def stored(number: str) -> Program:
-    found = store.program(number)
-    if found is None:
-        raise NotFound("switching program", number)
-    return found
-
-
-def view(number: str) -> ProgramView:
-    """The program as it is, judged against the field as it is; or NotFound."""
-    return as_view(stored(number))
+    number: str
+    purpose: str
+    hold: str
+    practice: bool
+    follows: str
+    state: str
+    job: str
+    title: str
+    tag: str
+    name: str
+    voltage_v: float
+    step: int
+    steps: int
+    changed_at: str
+    changed_by: str
 
 
-def field_of(program: Program, here: Site) -> Field:
-    """The field that the program acts on: the record, or the practice's own."""
-    if not program.practice:
-        return here.field
-    return fold_field(here.network, events_store.practice_events(program.id), _base(program, here))
-
-
-def _base(program: Program, here: Site) -> Field:
-    """The field when the program was started; a practice starts with what its program's hold has as its own."""
-    base = network.field_as_of(program.base_event)
-    if not program.practice:
-        return base
-    return renamed(base, json.loads(program.content)["of_hold"], program.hold)
-
-
-def order_of(p: Program) -> Order:
-    """What the program is for, on the network as it is now; NotFound when its equipment has gone."""
-    here, equipment = network.site(), json.loads(p.content)["equipment"]
-    element = here.network.element.get(equipment["id"])
-    if element is None:
-        raise NotFound("equipment", equipment["tag"])
-    origin, study = network.field_as_of(p.origin_event), network.study_as_of(p.origin_event)
-    locks = tuple(lock.name for lock in box.locks_on(p.hold)) if not p.practice else ()
-    return Order(p.purpose, p.hold, target_of(here.network, element), study, origin, locks)
-
-
-def as_view(p: Program) -> ProgramView:
-    here, order, content = network.site(), order_of(p), json.loads(p.content)
-    steps = tuple(from_data(s) for s in content["steps"])
-    fields, judged = _states(p, here, order, steps)
-    records = signed.read(store.records(p.id), p.content_hash)
-    return ProgramView(
-        p.number, p.job.number, p.purpose, p.hold, bool(p.practice), p.follows, p.state, p.version, content,
-        p.content_hash, steps, p.step, (*(None,) * p.step, *judged.steps), judged.whole, fields, order,
-        p.director_id, p.director.name if p.director else "", p.operator_id, p.operator.name if p.operator else "",
-        p.in_charge_id, p.in_charge.name if p.in_charge else "", p.stopped_because, tuple(json.loads(p.faults)),
-        p.requested_by_id, p.requested_by.name, p.changed_by, p.changed_at, records,
-    )  # fmt: skip
-
-
-def _states(p: Program, here: Site, order: Order, steps: Sequence[Step]) -> tuple[tuple[Field, ...], Judged]:
-    """The field around every step: as it was replayed for those done, as it stands and would be for the others."""
-    now = field_of(p, here)
-    if p.state in ("draft", *SIGNED) and p.purpose == RESTORATION and not p.practice:
-        now = _when_isolated(p, here) or now
-    if p.state in ENDED:
-        past = [_base(p, here)]
-        for step in steps:
-            past.append(take(order, past[-1], step))
-        return tuple(past), Judged((None,) * (len(steps) - p.step), (), ())
-    judged = judge(order, now, steps[p.step :], steps[: p.step])
-    past = [_base(p, here)] if p.step else []
-    for step in steps[: max(p.step - 1, 0)]:
-        past.append(take(order, past[-1], step))
-    return (*past, *judged.fields), judged
-
-
-def _when_isolated(p: Program, here: Site) -> Field | None:
-    """A restoration whose isolation is not over is judged on how that will end."""
-    isolation = next((x for x in reversed(store.of_hold(p.hold)) if x.purpose == ISOLATION and not x.practice), None)
-    if isolation is None or isolation.state in ENDED:
-        return None
-    return as_view(isolation).fields[-1]
-
-
-def lines() -> list[Program]:
+@on_site
+def lines(site: Site) -> list[ProgramLine]:
     """All programs, newest first."""
-    return store.everything()
+    return [_line(p, json.loads(p.content)) for p in store.everything()]
 
 
-def save(act: Act, program: Program, version: int, **changes: object) -> None:
-    """Write changes if nobody was faster, else Stale."""
-    if not numbers.save(program, version, changed_at=act.at, changed_by=act.actor.name, **changes):
-        raise Stale("program", program.number, program.changed_by, program.changed_at)
-
-
-def keep(unit: Unit, program: Program, kind: str, detail: Mapping[str, Any], signed_hash: str) -> None:
-    """One append-only record on the program, citing the hash of the content it was made for."""
-    actor = unit.act.actor
-    store.add_record(
-        program.id, kind, actor.id, actor.name, signed_hash, canonical(dict(detail)), unit.act.at
+def _line(p: Program, content: dict[str, Any]) -> ProgramLine:
+    equipment = content["equipment"]
+    return ProgramLine(
+        number=p.number, purpose=p.purpose, hold=p.hold, practice=bool(p.practice), follows=p.follows, state=p.state,
+        job=content["job"], title=content["title"], tag=equipment["tag"], name=equipment["name"],
+        voltage_v=equipment["voltage_v"], step=p.step + 1, steps=len(content["steps"]), changed_at=p.changed_at,
+        changed_by=p.changed_by,
     )  # fmt: skip
-
-
-def word(program: Program, what: str) -> str:
-    """How the ledger names an act on a program: practice is told apart from the first word on."""
-    return ("practice " if program.practice else "program ") + what
-
-
-def write(unit: Unit, program: Program, event: FieldEvent, note: str, detail: Mapping[str, Any]) -> None:
-    """A field event, or for a practice an event of its own that never reaches the field."""
-    text = canonical(dict(detail)) if detail else "{}"
-    at, actor = unit.act.at, unit.act.actor.name
-    if program.practice:
-        events_store.add_practice_event(program.id, at, actor, event, note, text)
-        return
-    events_store.add_event(
-        at, actor, event.kind, event.element_id, event.value, note, hold=event.hold, node_id=event.node_id, detail=text
-    )

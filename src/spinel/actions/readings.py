@@ -6,9 +6,10 @@ from collections.abc import Mapping
 from dataclasses import replace
 from typing import Any
 
-from spinel.actions import network, review
+from spinel.actions import reviews
 from spinel.actions.acting import Unit
-from spinel.actions.programs import ProgramView, keep, save, stored, word, write
+from spinel.actions.keeping import keep, save
+from spinel.actions.program_view import ProgramView, stored, word, write
 from spinel.core.errors import InputError, Refusal
 from spinel.core.isolation import absence
 from spinel.core.network.field import FAILED, INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL
@@ -51,14 +52,14 @@ def _voltage(unit: Unit, program: Program, step: Step, why: str, detail: Mapping
     write(unit, program, event, why, detail)
     _halt(unit, program, f"{why} Stop, find what feeds it, do not bleed, do not ground.")
     if not program.practice:
-        here = network.site()
-        review.after_found(unit, here, here.network.element[step.element_id], "with voltage present")
+        element = unit.site.as_it_is().network.element[step.element_id]
+        reviews.after_found(unit, element, "with voltage present")
 
 
 def _halt(unit: Unit, program: Program, reason: str, **changes: object) -> None:
     fresh = stored(program.number)
     save(unit.act, fresh, fresh.version, state="stopped", stopped_because=reason, **changes)
-    keep(unit, fresh, "stopped", {"because": reason}, fresh.content_hash)
+    keep(unit, fresh, "stopped", {"because": reason})
     unit.record(word(program, "stopped"), f"program:{program.number}", {"because": reason})
 
 

@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 import secrets
-from collections.abc import Iterator
-from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
 from spinel.actions.acting import Act, work
+from spinel.actions.site import Site, on_site
 from spinel.core.errors import InputError
 from spinel.core.quantities import CEILING_CAL_CM2, Quantity
 from spinel.store import database, settings
@@ -19,24 +18,26 @@ LONGEST_WINDOW_H = Quantity("longest_window_h", "Longest permit window", "h", 0.
 CHECKS_BY = ("director", "third_person")
 
 
-def open_database(path: str | Path) -> None:
-    """Connect, migrate, and make the key that signs sessions when there is none."""
-    database.connect(path)
-    with database.connection():
+def open_site(path: str | Path) -> Site:
+    """The site in a database file, brought up to date, with a key that signs sessions."""
+    site = Site(path)
+    with site.connection():
         database.migrate()
         if not settings.get("session_key"):
-            with database.transaction():
+            with site.transaction():
                 settings.put("session_key", secrets.token_hex(32))
+    return site
 
 
-def session_key() -> str:
-    return str(settings.get("session_key"))
+def session_key(site: Site) -> str:
+    return str(site.setting("session_key"))
 
 
-def is_demo() -> bool:
-    return bool(settings.get("demo"))
+def is_demo(site: Site) -> bool:
+    return bool(site.setting("demo"))
 
 
+@on_site
 def mark_demo(act: Act) -> None:
     """From now on the sign-in page lists the demo people."""
     with work(act) as unit:
@@ -44,6 +45,7 @@ def mark_demo(act: Act) -> None:
         unit.record("setting changed", "setting:demo", {"value": True})
 
 
+@on_site
 def change_setting(act: Act, key: str, value: Any) -> None:
     """Change a site setting: the energy ceiling (cal/cm²), the longest permit window (h), who checks a step."""
     act.actor.needs("coordinator", what="change settings")
@@ -57,10 +59,3 @@ def change_setting(act: Act, key: str, value: Any) -> None:
     with work(act) as unit:
         settings.put(key, value)
         unit.record("setting changed", f"setting:{key}", {"value": value})
-
-
-@contextmanager
-def connection() -> Iterator[None]:
-    """A connection for a request or a command."""
-    with database.connection():
-        yield

@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 import json
+from dataclasses import replace
 from datetime import datetime, timedelta
 
 from spinel.actions import jobs, network, people, permit_moves, permits, setup
-from spinel.actions.acting import SYSTEM, Act, Actor
+from spinel.actions.acting import SYSTEM, Act
 from spinel.actions.expiry import note_expired
+from spinel.actions.site import Site
 from spinel.core.network.document import SWITCHING
 from spinel.core.permit.life import BRIEFING, STATEMENTS
 from spinel.core.permit.tasks import NORMAL_CONDITIONS
 from spinel.demo import switching
+from spinel.demo.history import Demo
 from spinel.demo.people import PASSWORD, PEOPLE, QUALIFIED
 from spinel.demo.site import document, element_id
 
@@ -39,26 +42,9 @@ CELLS = {"design_named": "Cells are live at their own terminals", "design_confir
 BY_DESIGN = "The bucket's stabs cannot be withdrawn with the bus dead: the shutters are driven from the live side."
 
 
-class Demo:
-    """Holds the demo's moment and its people while the history is played."""
-
-    def __init__(self, moment: datetime):
-        self.moment = moment.replace(microsecond=0)
-        self.actors: dict[str, Actor] = {}
-
-    def act(self, login: str, hours: float) -> Act:
-        """An act of a person, so many hours after (before: negative) the demo's moment."""
-        return Act(self.actors[login], self.moment + timedelta(hours=hours))
-
-    def person(self, login: str) -> int:
-        person_id = self.actors[login].id
-        assert person_id is not None
-        return person_id
-
-
-def build(moment: datetime) -> None:
+def build(site: Site, moment: datetime) -> None:
     """Fill an empty database. ``moment`` (UTC) is the demo's now: history lies before it, windows around it."""
-    demo = Demo(moment)
+    demo = Demo(site, moment)
     _register(demo)
     maren = demo.act("maren", -24 * 30)
     network.publish(maren, json.dumps(document()))
@@ -69,15 +55,15 @@ def build(moment: datetime) -> None:
     _waiting(demo)
     _every_outcome(demo)
     switching.play(demo)
-    note_expired(demo.moment)
+    note_expired(site, demo.moment)
 
 
 def _register(demo: Demo) -> None:
-    long_ago = Act(SYSTEM, demo.moment - timedelta(days=40))
+    long_ago = Act(demo.site, SYSTEM, demo.moment - timedelta(days=40))
     setup.mark_demo(long_ago)
     for login, name, phone, roles in PEOPLE:
         person_id = people.add_person(long_ago, login, name, PASSWORD, roles, phone, first=True)
-        demo.actors[login] = people.actor(person_id)
+        demo.actors[login] = people.actor(demo.site, person_id)
     for login, tasks, classes, days in QUALIFIED:
         until = (demo.moment + timedelta(days=days)).date()
         for task_id in tasks:
@@ -86,7 +72,7 @@ def _register(demo: Demo) -> None:
 
 
 def _walk_down(demo: Demo) -> None:
-    elements = network.site().network.elements
+    elements = demo.site.as_it_is().network.elements
     found = {e.tag: e.normal_position or "" for e in elements if e.kind in SWITCHING}
     found |= {"F-A4": "open", "G-1": "stopped", "SC-1": "stopped", "PV-1": "running"}
     network.walk_down(demo.act("ivo", -52), found)
@@ -96,7 +82,9 @@ def _start(demo: Demo, hours: float, tag: str, task_id: str, title: str, facts: 
            statement: str = "", side: str = "") -> str:  # fmt: skip
     number = jobs.start(demo.act("maren", hours), element_id(tag), task_id, title, side)
     if facts or claim != "none":
-        jobs.answer(demo.act("maren", hours + 0.1), number, jobs.view(number).version, facts, claim, statement, side)
+        jobs.answer(
+            demo.act("maren", hours + 0.1), number, jobs.view(demo.site, number).version, facts, claim, statement, side
+        )
     return number
 
 
@@ -105,12 +93,12 @@ def _prepare(demo: Demo, hours: float, job: str, workers: tuple[str, ...], start
     """Draft, fill and submit a permit. Hours are relative to the demo's moment."""
     act = demo.act("maren", hours)
     number = permits.draft(act, job)
-    seen = permits.view(number, act.now)
+    seen = permits.view(demo.site, number, act.now)
     plan = permits.plan_of(seen)
-    filled = permits.Plan(
-        plan.steps, plan.practices, tuple(demo.person(w) for w in workers), demo.person("sorcha"),
-        (demo.person("jory"),), plan.keep_out, special, demo.moment + timedelta(hours=start_h),
-        demo.moment + timedelta(hours=end_h),
+    filled = replace(
+        plan, workers=tuple(demo.person(w) for w in workers), in_charge=demo.person("sorcha"),
+        attendants=(demo.person("jory"),), special=special, window_start=demo.moment + timedelta(hours=start_h),
+        window_end=demo.moment + timedelta(hours=end_h), working_distance_mm=None, distance_reason="",
     )  # fmt: skip
     permits.edit(act, number, seen.version, filled)
     permit_moves.submit(act, number, seen.version + 1)
@@ -121,9 +109,9 @@ def _sign(demo: Demo, hours: float, number: str, workers: tuple[str, ...], until
     """Approve, issue, brief, state, vouch, accept: each by the person whose act it is."""
 
     def version() -> int:
-        return permits.view(number, demo.moment).version
+        return permits.view(demo.site, number, demo.moment).version
 
-    seen = permits.view(number, demo.moment)
+    seen = permits.view(demo.site, number, demo.moment)
     permit_moves.approve(demo.act("ruth", hours), number, version(), seen.content_hash, PASSWORD)
     permit_moves.issue(
         demo.act("tavi", hours + 0.1), number, version(), seen.content_hash, PASSWORD, seen.window_start,
@@ -145,12 +133,14 @@ def _closed_permit(demo: Demo) -> None:
                  GANGWAY | NO_OTHER_WAY, "added_hazard", GANGWAY_SAID)  # fmt: skip
     number = _prepare(demo, -24 * 12 + 1, job, ("nils",), -24 * 12 + 2, -24 * 12 + 5, "Two bolts, left phase only")
     _sign(demo, -24 * 12 + 2, number, ("nils",))
-    version = permits.view(number, demo.moment).version
+    version = permits.view(demo.site, number, demo.moment).version
     permit_moves.hand_back(demo.act("sorcha", -24 * 12 + 3.5), number, version, "Joint tight, covers on, tools out")
     permit_moves.close(
         demo.act("maren", -24 * 12 + 4), number, version + 1, "no", "The blanket clips are too short for column 2"
     )
-    jobs.close(demo.act("maren", -24 * 12 + 4.2), job, jobs.view(job).version, "no", "Order longer blanket clips")
+    jobs.close(
+        demo.act("maren", -24 * 12 + 4.2), job, jobs.view(demo.site, job).version, "no", "Order longer blanket clips"
+    )
 
 
 def _ran_out(demo: Demo) -> None:

@@ -5,16 +5,12 @@ Played through the same actions that people use, by the people whose acts they a
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
-from spinel.actions import box, console, jobs, practice, program_moves, programs
+from spinel.actions import box, console, jobs, practice, program_moves, program_view, programs
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL
 from spinel.core.switching.order import RESTORATION
 from spinel.core.switching.steps import Step
+from spinel.demo.history import Demo
 from spinel.demo.site import element_id
-
-if TYPE_CHECKING:
-    from spinel.demo.build import Demo
 
 #: A minute in hours: steps follow each other at about this pace.
 MINUTE = 1 / 60
@@ -32,14 +28,14 @@ def _job(demo: Demo, hours: float, tag: str, task: str, title: str) -> str:
 
 
 def _sign(demo: Demo, hours: float, number: str) -> None:
-    seen = programs.view(number)
+    seen = program_view.view(demo.site, number)
     program_moves.check(demo.act("ivo", hours), number, seen.version, seen.content_hash)
-    seen = programs.view(number)
+    seen = program_view.view(demo.site, number)
     program_moves.release(demo.act("tavi", hours + 5 * MINUTE), number, seen.version, seen.content_hash)
 
 
 def _start(demo: Demo, hours: float, number: str) -> None:
-    console.start(demo.act("ivo", hours), number, programs.view(number).version, demo.person("bram"))
+    console.start(demo.act("ivo", hours), number, program_view.view(demo.site, number).version, demo.person("bram"))
 
 
 def typed(step: Step, in_charge: int) -> dict[str, str]:
@@ -55,7 +51,7 @@ def typed(step: Step, in_charge: int) -> dict[str, str]:
 
 def _run(demo: Demo, hours: float, number: str, until: int | None = None) -> float:
     """Confirm steps from a moment on, a minute and a half each; to a step or to the end. The moment after."""
-    while (seen := programs.view(number)).state == "executing" and seen.done != until:
+    while (seen := program_view.view(demo.site, number)).state == "executing" and seen.done != until:
         step = seen.current
         assert step is not None
         said = typed(step, demo.person("sorcha"))
@@ -64,8 +60,8 @@ def _run(demo: Demo, hours: float, number: str, until: int | None = None) -> flo
     return hours
 
 
-def _restoration_of(number: str) -> str:
-    return next(p.number for p in programs.lines() if p.hold == number and p.purpose == RESTORATION)
+def _restoration_of(demo: Demo, number: str) -> str:
+    return next(p.number for p in programs.lines(demo.site) if p.hold == number and p.purpose == RESTORATION)
 
 
 def _over(demo: Demo) -> None:
@@ -79,11 +75,11 @@ def _over(demo: Demo) -> None:
     box.hang(demo.act("nils", end + 0.2), number, "N-07")
     box.remove(demo.act("nils", end + 2), number)
     box.complete(demo.act("sorcha", end + 2.1), number)
-    back = _restoration_of(number)
+    back = _restoration_of(demo, number)
     _sign(demo, end + 2.3, back)
     _start(demo, end + 2.6, back)
     after = _run(demo, end + 2.6, back)
-    version = jobs.view(job).version
+    version = jobs.view(demo.site, job).version
     jobs.close(demo.act("maren", after + 0.5), job, version, "no", "The guard's bolts are metric: carry both sets")
 
 

@@ -1,30 +1,64 @@
-"""One SQLite database in WAL mode. Every write transaction is BEGIN IMMEDIATE; a confirmed act survives power loss."""
+"""One SQLite database a site, in WAL mode. Every write is BEGIN IMMEDIATE; a confirmed act survives power loss.
+
+The models belong to no database of their own: within ``using`` they are those of the database named there, in that
+thread alone. So two sites in one process never see each other.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
 from contextlib import contextmanager
+from contextvars import ContextVar
 from pathlib import Path
+from typing import Any
 
 from peewee import DatabaseProxy, SqliteDatabase
 from playhouse.migrations import Runner
 
-database: DatabaseProxy = DatabaseProxy()
 MIGRATIONS = Path(__file__).with_name("migrations")
 
+_current: ContextVar[SqliteDatabase | None] = ContextVar("current database", default=None)
 
-def connect(path: str | Path) -> SqliteDatabase:
-    """Bind all models to the database file (made with its folder when absent). No ``:memory:``: each of its
-    connections would be a database of its own."""
+
+class _Current(DatabaseProxy):
+    """Stands in the models for whatever database is in use."""
+
+    @property
+    def obj(self) -> SqliteDatabase | None:
+        return _current.get()
+
+    @obj.setter
+    def obj(self, value: Any) -> None:
+        """Peewee clears it when a proxy is made; nothing else sets it."""
+
+
+database: DatabaseProxy = _Current()
+
+
+def opened(path: str | Path) -> SqliteDatabase:
+    """The database in a file, made with its folder when absent. No ``:memory:``: each of its connections would be a
+    database of its own."""
     Path(path).parent.mkdir(parents=True, exist_ok=True)
-    real = SqliteDatabase(
+    return SqliteDatabase(
         str(path),
         lock_type="IMMEDIATE",
         timeout=10,
         pragmas={"journal_mode": "wal", "synchronous": "full", "foreign_keys": 1, "busy_timeout": 10_000},
     )
-    database.initialize(real)
-    return real
+
+
+@contextmanager
+def using(real: SqliteDatabase) -> Iterator[None]:
+    """The models are those of this database, with a connection; inside another ``using`` of it, it is the same."""
+    before = _current.get()
+    _current.set(real)
+    connected = real.connect(reuse_if_open=True)
+    try:
+        yield
+    finally:
+        if connected:
+            real.close()
+        _current.set(before)
 
 
 def migrate() -> list[str]:
@@ -39,12 +73,5 @@ def transaction() -> Iterator[None]:
         yield
 
 
-@contextmanager
-def connection() -> Iterator[None]:
-    """A connection for the length of a request or a command; inside another one it is the same."""
-    opened = database.connect(reuse_if_open=True)
-    try:
-        yield
-    finally:
-        if opened:
-            database.close()
+def in_transaction() -> bool:
+    return bool(database.in_transaction())

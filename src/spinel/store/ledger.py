@@ -5,12 +5,12 @@ A row's hash covers the stored text of every other column of the row, the previo
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
 from dataclasses import dataclass
 from typing import Any
 
 from spinel.core.canonical import canonical, digest
-from spinel.store.database import database
+from spinel.store.database import in_transaction
 from spinel.store.models import Ledger
 
 GENESIS = "0" * 64
@@ -41,7 +41,7 @@ class Verdict:
 
 def append(at: str, actor: str, act: str, subject: str, payload: dict[str, Any], request_id: str | None) -> int:
     """Add one row after the last; must run inside a write transaction. Returns its sequence."""
-    if not database.in_transaction():
+    if not in_transaction():
         raise RuntimeError("a ledger row belongs in the transaction of its act")
     last = Ledger.select(Ledger.seq, Ledger.hash).order_by(Ledger.seq.desc()).first()
     seq, previous = (last.seq + 1, last.hash) if last else (1, GENESIS)
@@ -125,6 +125,16 @@ def distinct(column: str) -> list[str]:
     return [r[0] for r in Ledger.select(field).distinct().order_by(field).tuples()]
 
 
-def has(act: str, subject: str) -> bool:
-    """Is there an entry of this act on this subject?"""
-    return Ledger.select().where((Ledger.act == act) & (Ledger.subject == subject)).exists()
+def subjects_of(act: str, subjects: Collection[str]) -> set[str]:
+    """Those of the subjects that have an entry of this act; asks nothing when there are none."""
+    if not subjects:
+        return set()
+    wanted = (Ledger.act == act) & Ledger.subject.in_(list(subjects))
+    return {r[0] for r in Ledger.select(Ledger.subject).where(wanted).tuples()}
+
+
+def last(act: str) -> tuple[str, str] | None:
+    """When and by whom this was last done."""
+    query = Ledger.select(Ledger.at, Ledger.actor).where(Ledger.act == act).order_by(Ledger.seq.desc())
+    row = query.tuples().first()
+    return (row[0], row[1]) if row else None

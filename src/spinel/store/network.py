@@ -3,34 +3,82 @@
 from __future__ import annotations
 
 import json
+from dataclasses import dataclass, fields
 
 from spinel.core.network.now import FieldEvent as Event
+from spinel.store.database import database
 from spinel.store.models import FieldEvent, PracticeEvent, Revision
 
 
-def latest() -> Revision | None:
-    return Revision.select().order_by(Revision.number.desc()).first()
+@dataclass(frozen=True)
+class RevisionKey:
+    """The latest revision, without its document."""
+
+    hash: str
+    number: int
+    published_at: str
+    published_by: str
 
 
-def latest_key() -> tuple[str, int, str, str] | None:
-    """Hash, number, time and publisher of the latest revision, without its document."""
-    row = (
-        Revision.select(Revision.hash, Revision.number, Revision.published_at, Revision.published_by)
-        .order_by(Revision.number.desc())
-        .tuples()
-        .first()
-    )
-    return tuple(row) if row else None
+@dataclass(frozen=True)
+class EventKey:
+    """The last field event, as it reads: two histories that end in the same number are still told apart."""
+
+    id: int = 0
+    at: str = ""
+    actor: str = ""
+    kind: str = ""
+    element_id: str = ""
+    value: str = ""
+    hold: str = ""
+
+
+@dataclass(frozen=True)
+class Present:
+    """What a site's present state follows from."""
+
+    revision: RevisionKey | None
+    event: EventKey
+    ceiling: str | None
+
+
+_PRESENT = """SELECT r.hash, r.number, r.published_at, r.published_by,
+    e.id, e.at, e.actor, e.kind, e.element_id, e.value, e.hold,
+    (SELECT value FROM setting WHERE key = 'ceiling_cal_cm2')
+FROM (SELECT 1) LEFT JOIN (SELECT * FROM revision ORDER BY number DESC LIMIT 1) r
+    LEFT JOIN (SELECT * FROM field_event ORDER BY id DESC LIMIT 1) e"""
+
+
+def present() -> Present:
+    """In one query: every page and every act asks for it, several times."""
+    row = database.execute_sql(_PRESENT).fetchone()
+    revision = RevisionKey(*row[:4]) if row[0] is not None else None
+    event = EventKey(*row[4:11]) if row[4] is not None else EventKey()
+    return Present(revision, event, row[11])
+
+
+def latest_key() -> RevisionKey | None:
+    return present().revision
+
+
+def exists(revision_hash: str) -> bool:
+    return bool(Revision.select().where(Revision.hash == revision_hash).exists())
+
+
+def insert(name: str, number: int, document: str, at: str, by: str) -> None:
+    Revision.insert(hash=name, number=number, document=document, published_at=at, published_by=by).execute()
+
+
+def event_key(until: int) -> EventKey:
+    """The last event up to an id."""
+    query = FieldEvent.select(*(getattr(FieldEvent, f.name) for f in fields(EventKey))).order_by(FieldEvent.id.desc())
+    row = query.where(FieldEvent.id <= until).tuples().first()
+    return EventKey(*row) if row else EventKey()
 
 
 def document_of(revision_hash: str) -> str | None:
     row = Revision.get_or_none(Revision.hash == revision_hash)
     return row.document if row else None
-
-
-def last_event_id() -> int:
-    row = FieldEvent.select(FieldEvent.id).order_by(FieldEvent.id.desc()).first()
-    return int(row.id) if row else 0
 
 
 _COLUMNS = ("id", "at", "actor", "kind", "element_id", "value", "hold", "node_id", "detail")
@@ -77,8 +125,3 @@ def add_practice_event(program_id: int, at: str, actor: str, event: Event, note:
         program=program_id, at=at, actor=actor, kind=event.kind, element_id=event.element_id, value=event.value,
         note=note, hold=event.hold, node_id=event.node_id, detail=detail,
     ).execute()  # fmt: skip
-
-
-def last_walk_down() -> tuple[str, str] | None:
-    row = FieldEvent.select().where(FieldEvent.note == "walk-down").order_by(FieldEvent.id.desc()).first()
-    return (row.at, row.actor) if row else None

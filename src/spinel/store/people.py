@@ -4,24 +4,35 @@ from __future__ import annotations
 
 from datetime import date
 
+from peewee import JOIN
+
 from spinel.core.people import Qualification as Held
 from spinel.store.models import Person, PersonRole, Qualification, SignInAttempt
-
-
-def by_id(person_id: int) -> Person | None:
-    return Person.get_or_none(Person.id == person_id)
 
 
 def by_login(login: str) -> Person | None:
     return Person.get_or_none(Person.login == login)
 
 
-def roles_of(person_id: int) -> frozenset[str]:
-    return frozenset(r.role for r in PersonRole.select().where(PersonRole.person == person_id))
+def with_roles(person_id: int) -> tuple[Person, frozenset[str]] | None:
+    """A person and the roles, in one query."""
+    query = (
+        Person.select(Person, PersonRole.role.alias("role"))
+        .join(PersonRole, JOIN.LEFT_OUTER)
+        .where(Person.id == person_id)
+        .objects()
+    )
+    rows = list(query)
+    return (rows[0], frozenset(r.role for r in rows if r.role)) if rows else None
 
 
 def active() -> list[Person]:
     return list(Person.select().where(Person.active == 1).order_by(Person.name))
+
+
+def names() -> dict[int, str]:
+    """The name of everybody who ever was registered, by id: lists ask once, not per row."""
+    return dict(Person.select(Person.id, Person.name).tuples())
 
 
 def roles_by_person() -> dict[int, frozenset[str]]:
@@ -50,3 +61,19 @@ def failures_since(login: str, since: str) -> int:
             break
         count += 1
     return count
+
+
+def insert(login: str, name: str, phone: str, password_hash: str, at: str, roles: list[str]) -> int:
+    """The id of the new person."""
+    person = Person.create(login=login, name=name, phone=phone, password_hash=password_hash, created_at=at)
+    for role in roles:
+        PersonRole.insert(person=person.id, role=role).execute()
+    return int(person.id)
+
+
+def put_qualification(person_id: int, task_id: str, equipment_class: str, until: str) -> None:
+    Qualification.replace(person=person_id, task_id=task_id, equipment_class=equipment_class, until=until).execute()
+
+
+def add_attempt(login: str, address: str, succeeded: bool, at: str) -> None:
+    SignInAttempt.insert(login=login[:80], address=address, succeeded=int(succeeded), at=at).execute()

@@ -1,24 +1,20 @@
-"""Queries about jobs and permits."""
+"""Queries about permits and what is recorded on them. Each comes with its job."""
 
 from __future__ import annotations
 
 from collections.abc import Iterable
 
-from spinel.store.models import Job, Permit, PermitRecord, Program
+from peewee import ModelSelect
+
+from spinel.store.models import Job, Permit, PermitRecord
 
 
-def job(number: str) -> Job | None:
-    return Job.get_or_none(Job.number == number)
+def _all() -> ModelSelect:
+    return Permit.select(Permit, Job).join(Job)
 
 
 def permit(number: str) -> Permit | None:
-    return Permit.get_or_none(Permit.number == number)
-
-
-def next_number(model: type[Job] | type[Permit] | type[Program], prefix: str) -> str:
-    """The next number of the series; called inside the write transaction, so no two are the same."""
-    last = model.select(model.id).order_by(model.id.desc()).first()
-    return f"{prefix}-{(last.id if last else 0) + 1:04d}"
+    return _all().where(Permit.number == number).first()
 
 
 def permits_of(job_id: int) -> list[Permit]:
@@ -26,31 +22,42 @@ def permits_of(job_id: int) -> list[Permit]:
 
 
 def permits_in(states: Iterable[str]) -> list[Permit]:
-    return list(Permit.select().where(Permit.state.in_(list(states))).order_by(Permit.window_end))
+    return list(_all().where(Permit.state.in_(list(states))).order_by(Permit.window_end))
+
+
+def permits_by_job() -> dict[int, list[Permit]]:
+    found: dict[int, list[Permit]] = {}
+    for p in Permit.select(Permit.job, Permit.number, Permit.state).order_by(Permit.id):
+        found.setdefault(p.job_id, []).append(p)
+    return found
 
 
 def records(permit_id: int) -> list[PermitRecord]:
     return list(PermitRecord.select().where(PermitRecord.permit == permit_id).order_by(PermitRecord.id))
 
 
-def jobs(state: str | None = None) -> list[Job]:
-    query = Job.select().order_by(Job.id.desc())
-    return list(query.where(Job.state == state) if state else query)
-
-
-def permits_by_job() -> dict[int, list[Permit]]:
-    found: dict[int, list[Permit]] = {}
-    for p in Permit.select().order_by(Permit.id):
-        found.setdefault(p.job_id, []).append(p)
+def records_of(permit_ids: Iterable[int]) -> dict[int, list[PermitRecord]]:
+    """The records of several permits at once."""
+    found: dict[int, list[PermitRecord]] = {i: [] for i in permit_ids}
+    for r in PermitRecord.select().where(PermitRecord.permit.in_(list(found))).order_by(PermitRecord.id):
+        found[r.permit_id].append(r)
     return found
 
 
-def save(record: Job | Permit | Program, version: int, **changes: object) -> bool:
-    """Write the changes if the record still has this version; False when somebody was faster."""
-    model = type(record)
-    count = (
-        model.update(version=version + 1, **changes)
-        .where((model.id == record.id) & (model.version == version))
-        .execute()
-    )
-    return bool(count == 1)
+def insert(
+    number: str, job_id: int, content: str, content_hash: str, window_start: str, window_end: str,
+    requested_by: int | None, at: str, name: str,
+) -> None:  # fmt: skip
+    Permit.insert(
+        number=number, job=job_id, content=content, content_hash=content_hash, window_start=window_start,
+        window_end=window_end, requested_by=requested_by, created_at=at, changed_at=at, changed_by=name,
+    ).execute()  # fmt: skip
+
+
+def add_record(
+    permit_id: int, kind: str, person_id: int | None, name: str, content_hash: str, detail: str, at: str
+) -> None:  # fmt: skip
+    PermitRecord.insert(
+        permit=permit_id, kind=kind, person=person_id, person_name=name, content_hash=content_hash, detail=detail,
+        at=at,
+    ).execute()  # fmt: skip

@@ -1,32 +1,58 @@
-"""Queries about switching programs and what is recorded on them."""
+"""Queries about switching programs and what is recorded on them. Each comes with its job."""
 
 from __future__ import annotations
 
 from collections.abc import Iterable
 
-from spinel.store.models import Program, ProgramRecord
+from peewee import ModelSelect
+
+from spinel.store.models import Job, Program, ProgramRecord
+
+
+def _all() -> ModelSelect:
+    return Program.select(Program, Job).join(Job)
 
 
 def program(number: str) -> Program | None:
-    return Program.get_or_none(Program.number == number)
+    return _all().where(Program.number == number).first()
+
+
+def version_of(number: str) -> int | None:
+    """The version alone, for a page that asks whether it is still the present one."""
+    row = Program.select(Program.version).where(Program.number == number).tuples().first()
+    return int(row[0]) if row else None
 
 
 def programs_in(states: Iterable[str], practice: bool = False) -> list[Program]:
     wanted = (Program.state.in_(list(states))) & (Program.practice == int(practice))
-    return list(Program.select().where(wanted).order_by(Program.id))
+    return list(_all().where(wanted).order_by(Program.id))
 
 
 def programs_of(job_id: int) -> list[Program]:
-    return list(Program.select().where(Program.job == job_id).order_by(Program.id))
+    return list(_all().where(Program.job == job_id).order_by(Program.id))
 
 
 def of_hold(hold: str) -> list[Program]:
     """The programs under one hold, oldest first: the isolation, its successors, the restoration."""
-    return list(Program.select().where(Program.hold == hold).order_by(Program.id))
+    return list(_all().where(Program.hold == hold).order_by(Program.id))
 
 
 def everything() -> list[Program]:
-    return list(Program.select().order_by(Program.id.desc()))
+    return list(_all().order_by(Program.id.desc()))
+
+
+def insert(
+    number: str, job_id: int, purpose: str, hold: str, follows: str, state: str, content: str, content_hash: str, *,
+    practice: bool, origin_event: int, base_event: int, requested_by: int | None, at: str, name: str,
+) -> int:  # fmt: skip
+    """The id of the new program."""
+    return int(
+        Program.insert(
+            number=number, job=job_id, purpose=purpose, hold=hold, practice=int(practice), follows=follows, state=state,
+            content=content, content_hash=content_hash, origin_event=origin_event, base_event=base_event,
+            requested_by=requested_by, created_at=at, changed_at=at, changed_by=name,
+        ).execute()
+    )  # fmt: skip
 
 
 def records(program_id: int) -> list[ProgramRecord]:

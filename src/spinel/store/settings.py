@@ -25,6 +25,11 @@ def get(key: str) -> Any:
     return json.loads(row.value) if row else DEFAULTS[key]
 
 
+def everything() -> dict[str, Any]:
+    """All settings, with the defaults of those never set: one query."""
+    return DEFAULTS | {row.key: json.loads(row.value) for row in Setting.select()}
+
+
 def put(key: str, value: Any) -> None:
     if key not in DEFAULTS:
         raise KeyError(key)

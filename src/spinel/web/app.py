@@ -13,7 +13,7 @@ from flask_wtf.csrf import CSRFError, CSRFProtect
 from werkzeug.exceptions import HTTPException, MethodNotAllowed
 from werkzeug.wrappers import Response as ResponseBase
 
-from spinel.actions import network, setup
+from spinel.actions import setup
 from spinel.actions.board import strip, warnings_for
 from spinel.actions.expiry import note_expired
 from spinel.actions.records import head
@@ -28,7 +28,20 @@ from spinel.core.errors import (
 )
 from spinel.core.people import ROLES
 from spinel.core.profile import NORTH_AMERICAN
-from spinel.web import board, console, filters, forms, jobs, network_pages, papers, permits, records, session, switching
+from spinel.web import (
+    board,
+    console,
+    filters,
+    forms,
+    here,
+    jobs,
+    network_pages,
+    papers,
+    permits,
+    records,
+    session,
+    switching,
+)
 
 POLICY = (
     "default-src 'self'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; "
@@ -46,10 +59,10 @@ def create_app(
     database: str, base_url: str = "", clock: Callable[[], datetime] | None = None, *, limit_sign_in: bool = True
 ) -> Flask:  # fmt: skip
     """An application on a database. ``clock`` returns the present moment in UTC; tests fix it."""
-    setup.open_database(database)
+    site = setup.open_site(database)
     app = Flask(__name__)
-    with setup.connection():
-        app.secret_key = setup.session_key()
+    app.extensions["spinel"] = site
+    app.secret_key = setup.session_key(site)
     app.config.update(
         CLOCK=clock or (lambda: datetime.now(UTC)),
         BASE_URL=base_url.rstrip("/"),
@@ -83,13 +96,13 @@ def _register_hooks(app: Flask) -> None:
     def begin() -> None:
         if request.endpoint == "static":
             return
-        g.connection = setup.connection()
+        g.connection = here.site().connection()
         g.connection.__enter__()
         g.now = app.config["CLOCK"]()
-        if network.published():
-            note_expired(g.now)
+        if here.published():
+            note_expired(here.site(), g.now)
         # before anything is read for the page: what is done meanwhile is rather told twice than missed
-        g.seen = head()[0]
+        g.seen = head(here.site())[0]
 
     @app.teardown_request
     def end(_: BaseException | None) -> None:
@@ -120,8 +133,8 @@ def _register_hooks(app: Flask) -> None:
         """What every page shows: the strip, the title block, the words of the site's profile."""
         if not hasattr(g, "now"):
             return {"profile": NORTH_AMERICAN, "terms": NORTH_AMERICAN.terms, "strip": None, "me": None, "site": None}
-        has_network = network.published()
-        site = network.site() if has_network else None
+        has_network = here.published()
+        site = here.here() if has_network else None
         profile = site.profile if site else NORTH_AMERICAN
         return {
             "now": g.now,
@@ -129,7 +142,7 @@ def _register_hooks(app: Flask) -> None:
             "profile": profile,
             "terms": profile.terms,
             "role_names": ROLES,
-            "strip": strip(g.now) if has_network else None,
+            "strip": strip(here.site(), g.now) if has_network else None,
             "seen": g.seen,
             "me": session.actor(),
             "warned": _warned() if has_network else [],
@@ -138,7 +151,7 @@ def _register_hooks(app: Flask) -> None:
 
 def _warned() -> list[tuple[str, str, str]]:
     who = session.actor()
-    return warnings_for(who.id) if who else []
+    return warnings_for(here.site(), who.id) if who else []
 
 
 def _register_errors(app: Flask) -> None:

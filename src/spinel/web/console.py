@@ -10,10 +10,12 @@ from typing import Any
 
 from flask import Blueprint, Response, make_response, redirect, render_template, request, url_for
 
-from spinel.actions import console, network, people, practice, programs
+from spinel.actions import console, people, practice, program_view
+from spinel.actions.equipment import findable
 from spinel.core.errors import InputError, NotAllowed, Refusal, Stale
 from spinel.web import forms
 from spinel.web.drawing import detail
+from spinel.web.here import here, site
 from spinel.web.session import act, actor
 
 pages = Blueprint("console", __name__)
@@ -25,23 +27,23 @@ def page(number: str):
 
 
 def _content(number: str, failed: forms.Failed | None = None, said: str = "") -> dict[str, Any]:
-    seen = programs.view(number)
+    seen = program_view.view(site(), number)
     step = seen.current
     drawing = None
     if step is not None and seen.state in ("executing", "stopped"):
         following = seen.fields[seen.done + 1]
-        drawing = detail(network.site().seen_with(following), step.element_id, 300, 400)
+        drawing = detail(here().seen_with(following), step.element_id, 300, 400)
     who = actor()
     assert who is not None
     return {
         "program": seen, "c": seen.content, "step": step, "after": drawing, "failed": failed, "said": said, "me": who,
-        "places": places(seen), "everybody": people.everybody(), "detector": practice.detector(number),
-        "instrument": _instrument(seen), "third": console.third_person_checks(),
-        "tags": sorted(e.tag for e in network.site().network.elements if network.findable(e)),
+        "places": places(seen), "everybody": people.everybody(site()), "detector": practice.detector(seen),
+        "instrument": _instrument(seen), "third": console.third_person_checks(site()),
+        "tags": sorted(e.tag for e in here().network.elements if findable(e)),
     }  # fmt: skip
 
 
-def places(seen: programs.ProgramView) -> list[tuple[str, list[int]]]:
+def places(seen: program_view.ProgramView) -> list[tuple[str, list[int]]]:
     """Runs of steps at one location, for the brackets over the step scale."""
     runs: list[tuple[str, list[int]]] = []
     for i, step in enumerate(seen.steps, 1):
@@ -52,7 +54,7 @@ def places(seen: programs.ProgramView) -> list[tuple[str, list[int]]]:
     return runs
 
 
-def _instrument(seen: programs.ProgramView) -> dict[str, Any]:
+def _instrument(seen: program_view.ProgramView) -> dict[str, Any]:
     """The instrument last proved in this program: nothing is typed twice."""
     last = next((r.detail for r in reversed(seen.valid("confirmed")) if "instrument" in r.detail), None)
     return dict(last) if last else {}
@@ -61,7 +63,7 @@ def _instrument(seen: programs.ProgramView) -> dict[str, Any]:
 @pages.get("/switching/<number>/pulse")
 def pulse(number: str):
     """Nothing when the console shows the present version, else the console anew."""
-    if request.args.get("version", "") == str(programs.view(number).version):
+    if request.args.get("version", "") == str(program_view.version_of(site(), number)):
         return "", 204
     return _fragment(number)
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from spinel.actions.network import Site
+from spinel.actions.site import SiteNow
 from spinel.core.network.document import SWITCHING, Element
 from spinel.core.network.layout import Box, Drawing, Label, Symbol, layout
 
@@ -37,7 +37,7 @@ class OneLine:
         return " ".join(f"{v:.0f}" for v in self.view)
 
 
-def one_line(site: Site) -> OneLine:
+def one_line(site: SiteNow) -> OneLine:
     """The whole drawing with the states of the site as it is given: now, or after a step."""
     drawing = _positions(site)
     wires = tuple((_path(line.points), site.liveness.nodes[line.node], line.bus) for line in drawing.lines)
@@ -48,7 +48,7 @@ def one_line(site: Site) -> OneLine:
     return OneLine(drawing.width, drawing.height, wires, symbols, labels, (0, 0, drawing.width, drawing.height))
 
 
-def detail(site: Site, element_id: str, width: float, height: float) -> OneLine:
+def detail(site: SiteNow, element_id: str, width: float, height: float) -> OneLine:
     """The part of the drawing around one element, with nothing that lies wholly outside it."""
     whole = one_line(site)
     symbol = _positions(site).symbol_of(element_id)
@@ -63,7 +63,7 @@ def detail(site: Site, element_id: str, width: float, height: float) -> OneLine:
     )  # fmt: skip
 
 
-def _drawn(site: Site, symbol: Symbol) -> DrawnSymbol:
+def _drawn(site: SiteNow, symbol: Symbol) -> DrawnSymbol:
     e = site.network.element[symbol.element_id]
     device = site.device(e)
     position = (device.position or "unknown") if device.known else "unknown"
@@ -77,7 +77,7 @@ def _drawn(site: Site, symbol: Symbol) -> DrawnSymbol:
 _kept: dict[str, Drawing] = {}
 
 
-def _positions(site: Site) -> Drawing:
+def _positions(site: SiteNow) -> Drawing:
     """The layout of a revision, kept: only states change between revisions."""
     if site.hash not in _kept:
         if len(_kept) > 3:
@@ -86,7 +86,7 @@ def _positions(site: Site) -> Drawing:
     return _kept[site.hash]
 
 
-def _second_lines(site: Site) -> Mapping[str, str]:
+def _second_lines(site: SiteNow) -> Mapping[str, str]:
     """Location and highest bolted fault current, for plates."""
     found = {}
     for e in site.network.elements:

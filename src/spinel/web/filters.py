@@ -13,12 +13,12 @@ from zoneinfo import ZoneInfo
 from flask import Flask, g
 from markupsafe import Markup, escape
 
-from spinel.actions import network
 from spinel.core.people import ROLES
 from spinel.core.permit.life import NAMES, STATEMENTS
 from spinel.core.quantities import shown_above
 from spinel.core.switching.life import NAMES as PROGRAM_NAMES
 from spinel.core.switching.steps import Step
+from spinel.web import here
 
 _MM_PER_INCH = 25.4
 
@@ -78,7 +78,7 @@ def volts(value: float) -> str:
 def zone() -> ZoneInfo:
     """The site's zone, looked up once a request: a page writes a hundred times."""
     if "zone" not in g:
-        g.zone = ZoneInfo(network.site().network.site.time_zone) if network.published() else ZoneInfo("UTC")
+        g.zone = ZoneInfo(here.here().network.site.time_zone) if here.published() else ZoneInfo("UTC")
     return g.zone
 
 

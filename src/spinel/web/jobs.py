@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from flask import Blueprint, render_template, request, url_for
 
-from spinel.actions import jobs, network, permits
+from spinel.actions import jobs, permits
 from spinel.core.permit.justification import JUSTIFICATIONS, QUESTIONS
 from spinel.core.permit.tasks import FACTS, TASKS
 from spinel.web import forms
+from spinel.web.here import here, site
 from spinel.web.session import act, actor
 
 pages = Blueprint("jobs", __name__)
@@ -17,7 +18,7 @@ pages = Blueprint("jobs", __name__)
 def page():
     state = request.args.get("state", "open")
     shown = state if state in ("open", "closed", "cancelled") else None
-    return render_template("jobs.html", jobs=jobs.lines(shown), state=shown or "all", why_not=_why_not())
+    return render_template("jobs.html", jobs=jobs.lines(site(), shown), state=shown or "all", why_not=_why_not())
 
 
 @pages.get("/jobs/new")
@@ -27,7 +28,7 @@ def new():
 
 def _new(failed: forms.Failed | None = None):
     typed = failed.typed if failed else request.args
-    elements = sorted(network.site().network.elements, key=lambda e: e.tag)
+    elements = sorted(here().network.elements, key=lambda e: e.tag)
     # a form that was refused for one piece of equipment is not what somebody comes back to for another
     came_for = request.args.get("element", typed.get("element", ""))
     return render_template(
@@ -61,7 +62,7 @@ def folder(number: str):
 def _folder(number: str, failed: forms.Failed | None = None):
     return render_template(
         "job.html",
-        job=jobs.view(number),
+        job=jobs.view(site(), number),
         failed=failed,
         FACTS=FACTS,
         QUESTIONS=QUESTIONS,

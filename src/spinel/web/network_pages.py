@@ -6,12 +6,14 @@ from collections import Counter
 
 from flask import Blueprint, current_app, redirect, render_template, request, url_for
 
-from spinel.actions import jobs, network
+from spinel.actions import equipment, jobs, network
+from spinel.actions.figures import document_text
 from spinel.core.errors import InputError, NotFound
 from spinel.core.hazard import Hazard, frozen
 from spinel.core.quantities import WORKING_DISTANCE_MM
 from spinel.web import filters, forms
 from spinel.web.drawing import one_line
+from spinel.web.here import here, site
 from spinel.web.plan import plan
 from spinel.web.session import act, actor
 from spinel.web.working import working
@@ -25,10 +27,10 @@ def page():
 
 
 def _page(element_id: str, failed: forms.Failed | None = None):
-    site = network.site()
+    now = here()
     card = _card(element_id) if element_id else None
-    counts = Counter(site.liveness.elements.values())
-    return render_template("network.html", drawing=one_line(site), counts=counts, failed=failed, **(card or {}))
+    counts = Counter(now.liveness.elements.values())
+    return render_template("network.html", drawing=one_line(now), counts=counts, failed=failed, **(card or {}))
 
 
 @pages.get("/network/card/<element_id>")
@@ -47,21 +49,21 @@ def _card(element_id: str) -> dict[str, object]:
             distance = WORKING_DISTANCE_MM.parse(typed)
         except InputError as error:
             problem = f"Not accepted: {error.allowed}."
-    found = network.card(element_id, touches, distance)
+    found = equipment.card(site(), element_id, touches, distance)
     data = frozen(found.hazard)
     who = actor()
     return {
         "why_not_start": jobs.why_not(who).get("start", "") if who else "",
         "rows": _sides(found), "card": found, "hazard": data, "touches": found.hazard.touches, "typed_distance": typed,
         "distance_problem": problem,
-        "plan": plan(data, plan_words(data)), "findable": network.findable(found.element),
+        "plan": plan(data, plan_words(data)), "findable": equipment.findable(found.element),
         "working": working(data["energy"]) if data["energy"] else [],
         "fault_by_voltage": _highest_by_voltage(found),
         "boundary_working": working(data["boundary"]) if _differs(data) else [],
     }  # fmt: skip
 
 
-def _sides(found: network.Card) -> list[tuple[list[Hazard], Hazard]]:
+def _sides(found: equipment.Card) -> list[tuple[list[Hazard], Hazard]]:
     """Sides of the card, the worst first; those that are alike share a row."""
     rows: dict[tuple[object, ...], list[Hazard]] = {}
     for side in found.sides:
@@ -71,9 +73,9 @@ def _sides(found: network.Card) -> list[tuple[list[Hazard], Hazard]]:
     return [(alike, alike[0]) for alike in rows.values()]
 
 
-def _highest_by_voltage(found: network.Card) -> list[tuple[float, float]]:
+def _highest_by_voltage(found: equipment.Card) -> list[tuple[float, float]]:
     """Highest bolted fault current at each voltage of the element's ends."""
-    nodes = network.site().network.node
+    nodes = here().network.node
     highest: dict[float, float] = {}
     for node, ka in found.hazard.fault_currents_ka.items():
         volts = nodes[node].nominal_voltage_v
@@ -130,7 +132,7 @@ def _told(element_id: str, touched: list[str], what: str = "Recorded what you fo
 @pages.get("/network/revision/<revision_hash>.json")
 def document(revision_hash: str):
     """The published document, word for word."""
-    answer = current_app.response_class(network.document_text(revision_hash), mimetype="application/json")
+    answer = current_app.response_class(document_text(revision_hash), mimetype="application/json")
     answer.headers["Content-Disposition"] = f'attachment; filename="network-{revision_hash[:12]}.json"'
     return answer
 
@@ -138,7 +140,7 @@ def document(revision_hash: str):
 @pages.get("/network/tag/<tag>")
 def by_tag(tag: str):
     """The card of the equipment with this tag; every number on a permit links here."""
-    element = network.site().network.by_tag.get(tag)
+    element = here().network.by_tag.get(tag)
     if element is None:
         raise NotFound("equipment", tag)
     return redirect(url_for("network.page", e=element.id))

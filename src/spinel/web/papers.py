@@ -11,8 +11,9 @@ from pathlib import Path
 import segno
 from flask import Blueprint, Response, current_app, g, render_template, request, url_for
 
-from spinel.actions import permits, programs, records
+from spinel.actions import permits, program_view, records
 from spinel.core.errors import InputError
+from spinel.web.here import site
 
 pages = Blueprint("papers", __name__)
 SIZES = {"letter": "Letter", "a4": "A4"}
@@ -62,12 +63,12 @@ def _as_pdf(template: str, number: str, content: dict[str, object]):
 
 
 def _permit(number: str) -> dict[str, object]:
-    seen = permits.view(number, g.now)
+    seen = permits.view(site(), number, g.now)
     return {"permit": seen, "c": seen.content, **_live("permits.page", "papers.permit_pdf", number)}
 
 
 def _program(number: str) -> dict[str, object]:
-    seen = programs.view(number)
+    seen = program_view.view(site(), number)
     confirmed = {r.detail["step"]: r for r in seen.valid("confirmed")}
     return {
         "program": seen,
@@ -81,7 +82,7 @@ def _live(page: str, pdf: str, number: str) -> dict[str, object]:
     """The address of the live record as a code, and the ledger's count and head at this moment."""
     back = url_for(page, number=number)
     address = (current_app.config["BASE_URL"] or request.host_url.rstrip("/")) + back
-    count, head = records.head()
+    count, head = records.head(site())
     return {"address": address, "code": code(address), "count": count, "head": head, "back": back,
             "pdf": url_for(pdf, number=number)}  # fmt: skip
 

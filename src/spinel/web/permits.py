@@ -7,13 +7,14 @@ from typing import Any
 
 from flask import Blueprint, g, render_template, request, url_for
 
-from spinel.actions import network, people, permit_moves, permits
+from spinel.actions import people, permit_moves, permits
 from spinel.actions.acting import Act
 from spinel.core.errors import InputError, NotAllowed
 from spinel.core.hazard import frozen
 from spinel.core.permit.life import BRIEFING, MOVES, check_move
 from spinel.core.quantities import WORKING_DISTANCE_MM
 from spinel.web import forms
+from spinel.web.here import here, site
 from spinel.web.session import act, actor
 from spinel.web.working import working
 
@@ -26,11 +27,11 @@ def page(number: str):
 
 
 def _page(number: str, failed: forms.Failed | None = None):
-    seen = permits.view(number, g.now)
+    seen = permits.view(site(), number, g.now)
     lacking = permit_moves.waiting_for(seen) if seen.state in ("issued", "in_force", "suspended") else []
     return render_template(
         "permit.html", permit=seen, c=seen.content, failed=failed, lacking=lacking, BRIEFING=BRIEFING, MOVES=MOVES,
-        why_not=_why_not(seen), everybody=people.everybody(),
+        why_not=_why_not(seen), everybody=people.everybody(site()),
     )  # fmt: skip
 
 
@@ -51,7 +52,7 @@ def _why_not(seen: permits.PermitView) -> dict[str, str]:
 @pages.get("/permits/<number>/working")
 def working_page(number: str):
     """Every figure of the permit traced to its inputs, as frozen."""
-    seen = permits.view(number, g.now)
+    seen = permits.view(site(), number, g.now)
     hazard = seen.content["hazard"]
     energy = working(hazard["energy"]) if hazard["energy"] else []
     boundary = working(hazard["boundary"]) if hazard["boundary"] else []
@@ -60,17 +61,17 @@ def working_page(number: str):
 
 @pages.get("/permits/<number>/edit")
 def edit(number: str):
-    who, seen = actor(), permits.view(number, g.now)
+    who, seen = actor(), permits.view(site(), number, g.now)
     assert who is not None
     check_move("edit", seen.state, who.roles, ())
     return _edit(number)
 
 
 def _edit(number: str, failed: forms.Failed | None = None):
-    seen = permits.view(number, g.now)
+    seen = permits.view(site(), number, g.now)
     return render_template(
         "permit_edit.html", permit=seen, c=seen.content, plan=permits.plan_of(seen), failed=failed,
-        everybody=people.everybody(),
+        everybody=people.everybody(site()),
     )  # fmt: skip
 
 
@@ -87,14 +88,16 @@ def save(number: str):
 
 
 def _read_plan() -> permits.Plan:
-    zone = network.site().network.site.time_zone
+    zone = here().network.site.time_zone
     typed = forms.text("working_distance_mm")
     in_charge = forms.people_ids("in_charge")
     return permits.Plan(
-        forms.lines("steps"), forms.lines("practices"), forms.people_ids("workers"),
-        in_charge[0] if in_charge else None, forms.people_ids("attendants"), forms.text("keep_out"),
-        forms.text("special"), forms.moment("window_start", zone), forms.moment("window_end", zone),
-        WORKING_DISTANCE_MM.parse(typed) if typed else None, forms.text("distance_reason"),
+        steps=forms.lines("steps"), practices=forms.lines("practices"), workers=forms.people_ids("workers"),
+        in_charge=in_charge[0] if in_charge else None, attendants=forms.people_ids("attendants"),
+        keep_out=forms.text("keep_out"), special=forms.text("special"),
+        window_start=forms.moment("window_start", zone), window_end=forms.moment("window_end", zone),
+        working_distance_mm=WORKING_DISTANCE_MM.parse(typed) if typed else None,
+        distance_reason=forms.text("distance_reason"),
     )  # fmt: skip
 
 
@@ -103,7 +106,7 @@ def distance(number: str):
     """Energy and PPE at another working distance, for htmx; nothing is saved."""
     try:
         mm = WORKING_DISTANCE_MM.parse(request.args.get("working_distance_mm", ""))
-        hazard, problem = frozen(permits.preview(number, mm)), ""
+        hazard, problem = frozen(permits.preview(site(), number, mm)), ""
     except InputError as error:
         hazard, problem = None, f"Not accepted: {error.allowed}."
     return render_template("_distance.html", hazard=hazard, problem=problem)
@@ -122,7 +125,7 @@ def _refuse(a: Act, number: str, version: int) -> None:
 
 
 def _issue(a: Act, number: str, version: int) -> None:
-    zone = network.site().network.site.time_zone
+    zone = here().network.site.time_zone
     start, end = forms.moment("window_start", zone), forms.moment("window_end", zone)
     password = request.form.get("password", "")
     permit_moves.issue(a, number, version, forms.text("content_hash"), password, start, end)

@@ -8,6 +8,7 @@ import io
 from flask import Blueprint, Response, render_template, request
 
 from spinel.actions import records
+from spinel.web.here import site
 
 pages = Blueprint("records", __name__)
 
@@ -17,10 +18,10 @@ def page():
     wanted = _wanted()
     before = request.args.get("before", "")
     number = before.isascii() and before.isdigit() and len(before) < 16
-    rows = records.entries(**wanted, before=int(before) if number else None)
-    actors, acts = records.filters()
-    verdict = records.verify() if "verify" in request.args else None
-    count, head = records.head()
+    rows = records.entries(site(), **wanted, before=int(before) if number else None)
+    actors, acts = records.filters(site())
+    verdict = records.verify(site()) if "verify" in request.args else None
+    count, head = records.head(site())
     return render_template(
         "records.html", rows=rows, actors=actors, acts=acts, wanted=wanted, verdict=verdict, count=count, head=head
     )
@@ -33,7 +34,7 @@ def export():
     writer = csv.writer(out)
     columns = ("seq", "at", "actor", "act", "subject", "payload", "request_id", "previous_hash", "hash")
     writer.writerow(columns)
-    while rows := records.entries(**wanted, before=before):
+    while rows := records.entries(site(), **wanted, before=before):
         writer.writerows([_cell(getattr(r, c)) for c in columns] for r in rows)
         before = rows[-1].seq
     answer = Response(out.getvalue(), mimetype="text/csv")
@@ -54,4 +55,4 @@ def _wanted() -> dict[str, str]:
 def find():
     text = request.args.get("q", "")[:60]
     template = "_hits.html" if request.headers.get("HX-Request") else "find.html"
-    return render_template(template, hits=records.find(text), text=text)
+    return render_template(template, hits=records.find(site(), text), text=text)

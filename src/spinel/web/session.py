@@ -13,6 +13,7 @@ from werkzeug.wrappers import Response
 from spinel.actions import people, setup
 from spinel.actions.acting import Act, Actor
 from spinel.core.errors import NotFound, Refusal
+from spinel.web.here import site
 
 pages = Blueprint("session", __name__)
 limiter = Limiter(get_remote_address, storage_uri="memory://")
@@ -47,7 +48,7 @@ def register(app: Flask) -> None:
 @login_manager.user_loader
 def _load(person_id: str) -> SignedIn | None:
     try:
-        return SignedIn(people.actor(int(person_id)))
+        return SignedIn(people.actor(site(), int(person_id)))
     except (NotFound, ValueError):
         return None
 
@@ -62,7 +63,7 @@ def act() -> Act:
     who = actor()
     assert who is not None
     request_id = request.form.get("request_id", "")
-    return Act(who, g.now, request_id if 16 <= len(request_id) <= 64 else None)
+    return Act(site(), who, g.now, request_id if 16 <= len(request_id) <= 64 else None)
 
 
 @pages.route("/sign-in", methods=["GET", "POST"])
@@ -75,13 +76,13 @@ def sign_in():
         return _page(after)
     login, password = request.form.get("login", ""), request.form.get("password", "")
     try:
-        who = people.sign_in(login, password, request.remote_addr or "", g.now)
+        who = people.sign_in(site(), login, password, request.remote_addr or "", g.now)
     except Refusal as refusal:
         return _page(after, login, str(refusal.why)), 422
     session.clear()
     session.permanent = True
     login_user(SignedIn(who))
-    people.note_sign_in(Act(who, g.now))
+    people.note_sign_in(Act(site(), who, g.now))
     return redirect(after)
 
 
@@ -95,10 +96,10 @@ def sign_out():
 
 def _page(after: str, login: str = "", problem: str = ""):
     demo = None
-    if setup.is_demo():
+    if setup.is_demo(site()):
         from spinel.demo.people import PASSWORD
 
-        demo = (people.everybody(), PASSWORD)
+        demo = (people.everybody(site()), PASSWORD)
     return render_template("sign_in.html", after=after, login=login, problem=problem, demo=demo)
 
 

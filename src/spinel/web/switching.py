@@ -7,7 +7,7 @@ from typing import Any
 
 from flask import Blueprint, render_template, request, url_for
 
-from spinel.actions import box, console, network, people, practice, program_moves, programs
+from spinel.actions import box, console, people, practice, program_moves, program_view, programs
 from spinel.actions.acting import Act
 from spinel.core.errors import InputError
 from spinel.core.switching.edit import ADDABLE
@@ -15,6 +15,7 @@ from spinel.core.switching.life import ENDED
 from spinel.core.switching.plant import FAULTS
 from spinel.web import forms
 from spinel.web.drawing import one_line
+from spinel.web.here import here, site
 from spinel.web.session import act, actor
 
 pages = Blueprint("switching", __name__)
@@ -23,7 +24,7 @@ pages = Blueprint("switching", __name__)
 @pages.get("/switching")
 def page():
     shown = request.args.get("state", "open")
-    rows = programs.lines()
+    rows = programs.lines(site())
     chosen = [p for p in rows if shown == "all" or (p.state in ENDED) == (shown == "ended")]
     return render_template("switching.html", programs=chosen, state=shown, total=len(rows))
 
@@ -46,33 +47,25 @@ def program(number: str):
 
 
 def _program(number: str, failed: forms.Failed | None = None):
-    who, seen = actor(), programs.view(number)
+    who, seen = actor(), program_view.view(site(), number)
     assert who is not None
     step = _step(seen)
     return render_template(
-        "program.html", program=seen, c=seen.content, failed=failed, me=who, step=step, box=box.view(seen.hold),
-        linked=_linked(seen), operators_locks=_operators_locks(seen), ADDABLE=ADDABLE,
-        why_not=program_moves.why_not(who, seen), everybody=people.everybody(),
+        "program.html", program=seen, c=seen.content, failed=failed, me=who, step=step, box=box.view(site(), seen.hold),
+        linked=_linked(seen), operators_locks=box.operators_locks(site(), seen.hold), ADDABLE=ADDABLE,
+        why_not=program_moves.why_not(who, seen), everybody=people.everybody(site()),
         FAULTS=FAULTS, **_after(seen, step),
     )  # fmt: skip
 
 
-def _operators_locks(seen: programs.ProgramView) -> list[box.PersonalLock]:
-    """The isolation locks of each operator, for the absent-owner procedure."""
-    owners = {
-        hung.person_id: (hung.name, tag) for tag, hung in box.isolation_locks(seen.hold).items() if not hung.freed
-    }
-    return [box.PersonalLock(i, name, f"isolation lock on {tag}", "") for i, (name, tag) in owners.items()]
-
-
-def _linked(seen: programs.ProgramView) -> list[Any]:
+def _linked(seen: program_view.ProgramView) -> list[Any]:
     """The other programs of its hold, and its practice runs."""
     of = seen.content.get("of_hold", seen.hold)
-    found = [p for p in programs.lines() if p.number != seen.number]
+    found = [p for p in programs.lines(site()) if p.number != seen.number]
     return [p for p in reversed(found) if p.hold == of or (p.practice and p.follows == seen.number)]
 
 
-def _step(seen: programs.ProgramView) -> int:
+def _step(seen: program_view.ProgramView) -> int:
     """Which step's outcome is shown: the one asked for or just worked on, else the last done."""
     raw = request.values.get("step", "")
     known = raw.isascii() and raw.isdigit() and len(raw) < 5 and int(raw) <= len(seen.steps)
@@ -81,16 +74,16 @@ def _step(seen: programs.ProgramView) -> int:
     return int(raw) if known else seen.done
 
 
-def _after(seen: programs.ProgramView, step: int) -> dict[str, Any]:
-    here = network.site().seen_with(seen.fields[step])
+def _after(seen: program_view.ProgramView, step: int) -> dict[str, Any]:
+    then = here().seen_with(seen.fields[step])
     shown = seen.steps[step - 1] if step else None
-    return {"after": one_line(here), "shown": shown, "preview": step != seen.done or seen.state in ENDED}
+    return {"after": one_line(then), "shown": shown, "preview": step != seen.done or seen.state in ENDED}
 
 
 @pages.get("/switching/<number>/after/<int:step>")
 def after(number: str, step: int):
     """The one-line after a step, alone, for htmx."""
-    seen = programs.view(number)
+    seen = program_view.view(site(), number)
     if step > len(seen.steps):
         raise InputError("step", step, f"a step from 0 to {len(seen.steps)}")
     return render_template("_after.html", program=seen, c=seen.content, step=step, **_after(seen, step))
@@ -229,7 +222,7 @@ BOX: dict[str, tuple[Callable[[str], Any], str]] = {
 @pages.post("/switching/<number>/box/<any(" + ", ".join(f"'{p}'" for p in BOX) + "):move>")
 def box_move(number: str, move: str):
     do, done = BOX[move]
-    hold = programs.view(number).hold
+    hold = program_view.view(site(), number).hold
 
     def then(result: Any) -> str:
         halves = (

@@ -1,0 +1,75 @@
+"""One piece of equipment as it is now: its hazard card, what else is live inside, what can be found on it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from spinel.actions.site import Site, on_site
+from spinel.core.errors import InputError
+from spinel.core.hazard import Hazard
+from spinel.core.network.document import SWITCHING, Element, Network
+from spinel.core.network.now import FOUND_POSITIONS, FOUND_STATES, FOUND_THROWS, DeviceNow
+from spinel.core.network.sides import reached_ends, read_reach
+from spinel.core.protection.duty import Duty
+
+
+@dataclass(frozen=True)
+class Card:
+    """What the hazard card says of one element. ``sides``: every way of reaching it, the worst first."""
+
+    element: Element
+    hazard: Hazard
+    sides: tuple[Hazard, ...]
+    state: str
+    fed_by: tuple[str, ...]
+    may_feed: tuple[str, ...]
+    inside: tuple[str, ...]
+    device: DeviceNow
+    duty: Duty | None
+
+
+@on_site
+def card(site: Site, element_id: str, touches: str = "", working_distance_mm: float | None = None) -> Card:
+    """The hazard card of an element; where nothing is chosen, the worst over all its sides."""
+    here = site.as_it_is()
+    element = here.network.get(element_id)
+    fed_by, may_feed = here.liveness.sources_of(element)
+    return Card(
+        element=element, hazard=here.study.hazard(element_id, touches, working_distance_mm),
+        sides=tuple(here.study.sides(element_id, working_distance_mm)), state=here.state_of(element), fed_by=fed_by,
+        may_feed=may_feed, inside=also_inside(here.network, element), device=here.device(element),
+        duty=here.study.duty.get(element.id),
+    )  # fmt: skip
+
+
+def also_inside(network: Network, element: Element) -> tuple[str, ...]:
+    """Other supplies in the enclosures of an element, in words: they stay live when it is off."""
+    return tuple(
+        f"{s.voltage_v:g} V {s.current.upper()} {s.name[:1].lower()}{s.name[1:]} from {s.source} in {box.name}"
+        for box in network.enclosures_of(element)
+        for s in box.auxiliary_supplies
+    )
+
+
+def equipment_class(network: Network, element: Element, touches: str) -> str:
+    """Class of the enclosure that is opened; qualifications are held per class."""
+    node = network.node[reached_ends(element, read_reach(element, touches))[-1]]
+    box = network.enclosure.get(node.enclosure or "")
+    return box.equipment_class if box else "control panel"
+
+
+def findable(element: Element) -> tuple[str, ...]:
+    """What can be found on this element."""
+    if element.kind == "transfer_switch":
+        return FOUND_THROWS
+    if element.kind in SWITCHING:
+        return FOUND_POSITIONS if element.withdrawable else FOUND_POSITIONS[:2]
+    return FOUND_STATES if element.kind in ("generator", "inverter", "shore_connection", "motor") else ()
+
+
+def check_found(element: Element, value: str) -> None:
+    """InputError unless this can be found on the element."""
+    choices = findable(element)
+    if value not in choices:
+        allowed = "one of " + ", ".join(choices) if choices else f"nothing: a {element.kind_name.lower()} has no state"
+        raise InputError("value", value, allowed)

@@ -1,0 +1,93 @@
+"""What hangs under a hold, folded from what is recorded on its box: personal locks, and who hung isolation locks."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from typing import Any
+
+from spinel.core.network.field import Field
+from spinel.store import programs as store
+
+_KINDS = ("box taken", "lock hung", "lock removed", "owner absent", "absent lock removed", "work complete")
+
+
+@dataclass(frozen=True)
+class PersonalLock:
+    """``absent``: who first said that its owner cannot be reached, and what was tried."""
+
+    person_id: int
+    name: str
+    lock: str
+    at: str
+    absent: Mapping[str, Any] | None = None
+
+
+@dataclass(frozen=True)
+class BoxState:
+    """Who has the box, what hangs on it, and whether the work behind it is declared complete."""
+
+    taken_by: str = ""
+    taken_at: str = ""
+    in_charge_id: int | None = None
+    complete: bool = False
+    completed_by: str = ""
+    locks: tuple[PersonalLock, ...] = ()
+
+
+def locks_on(hold: str) -> tuple[PersonalLock, ...]:
+    """Personal locks that hang on the box of a hold."""
+    return state_of(hold).locks
+
+
+def state_of(hold: str) -> BoxState:
+    """The box of a hold as its records leave it."""
+    state = BoxState()
+    hung: dict[int, PersonalLock] = {}
+    for r in store.box_records(hold, _KINDS):
+        detail = json.loads(r.detail)
+        if r.kind == "box taken":
+            state = replace(state, taken_by=r.person_name, taken_at=r.at, in_charge_id=r.person_id, complete=False)
+        elif r.kind == "lock hung" and r.person_id is not None:
+            hung[r.person_id] = PersonalLock(r.person_id, r.person_name, detail["lock"], r.at)
+        elif r.kind == "lock removed" and r.person_id is not None:
+            hung.pop(r.person_id, None)
+        elif r.kind == "owner absent" and detail["owner"] in hung:
+            lock = hung[detail["owner"]]
+            said = {**detail, "by": r.person_name, "by_id": r.person_id, "at": r.at}
+            hung[detail["owner"]] = PersonalLock(lock.person_id, lock.name, lock.lock, lock.at, said)
+        elif r.kind == "absent lock removed":
+            hung.pop(detail["owner"], None)
+        elif r.kind == "work complete":
+            state = replace(state, complete=True, completed_by=r.person_name)
+    return replace(state, locks=tuple(hung.values()))
+
+
+@dataclass(frozen=True)
+class Hung:
+    """Who hung an isolation lock. ``freed``: the absent-owner procedure lets another operator take it off."""
+
+    person_id: int
+    name: str
+    freed: bool
+
+
+def isolation_locks(hold: str) -> dict[str, Hung]:
+    """Who hung each isolation lock of a hold, by the tag of the device."""
+    freed = {json.loads(r.detail)["owner"] for r in store.box_records(hold, ["isolation locks freed"])}
+    found = {}
+    for r in store.box_records(hold, ["confirmed"]):
+        detail = json.loads(r.detail)
+        if "locked" in detail["acts"]:
+            owner = detail["operator_id"]
+            found[detail["identity"]] = Hung(owner, detail["operator"], owner in freed)
+        elif "unlocked" in detail["acts"]:
+            found.pop(detail["identity"], None)
+    return found
+
+
+def anything_left(hold: str, field: Field) -> bool:
+    """Does anything hang under the hold: isolation locks, tags, grounds, personal locks?"""
+    hangs = any(hold in (*d.locks, *d.tags) for d in field.devices.values())
+    return hangs or any(g.hold == hold for g in field.grounds) or bool(locks_on(hold))

@@ -1,0 +1,69 @@
+"""What a change of the network or the field does to permits.
+
+A permit whose energy, boundary or voltage is now exceeded is suspended when it was issued, and falls back to
+draft, its signatures void, when it was only signed on. Something found in its island suspends it in any case.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping
+from typing import Any
+
+from spinel.actions import stopping
+from spinel.actions.acting import Unit
+from spinel.actions.site import SiteNow
+from spinel.core.errors import InputError, NotFound
+from spinel.core.hazard import frozen
+from spinel.core.network.document import Element
+from spinel.core.permit.life import SIGNED, WITH_WINDOW, exceeds
+from spinel.store import permits
+
+FIGURES = ("energy_cal_cm2", "boundary_mm", "voltage_v")
+
+
+def figures_now(here: SiteNow, content: Mapping[str, Any]) -> dict[str, float | None]:
+    """Energy, boundary and voltage at a permit's place and distance as they are now; empty when it is gone."""
+    equipment, hazard = content["equipment"], content["hazard"]
+    try:
+        now = here.study.hazard(equipment["id"], content["touches"], hazard["working_distance_mm"])
+    except (NotFound, InputError):
+        # the equipment or the side that it was issued for is no longer there
+        return {}
+    data = frozen(now)
+    return {key: data[key] for key in FIGURES}
+
+
+def worse(here: SiteNow, content: Mapping[str, Any]) -> list[str]:
+    """What is now exceeded, in words; empty when the frozen figures still cover the present."""
+    now = figures_now(here, content)
+    if not now:
+        return [f"{content['equipment']['tag']}, as it was reached, is no longer in the network"]
+    return exceeds({key: content["hazard"][key] for key in FIGURES}, now)
+
+
+def after_change(unit: Unit, here: SiteNow, cause: str) -> list[str]:
+    """Check every signed or issued permit against the figures as they are now. Numbers of those touched."""
+    touched = []
+    for permit in permits.permits_in((*SIGNED, *WITH_WINDOW)):
+        content = json.loads(permit.content)
+        found = worse(here, content)
+        if not found:
+            continue
+        reason = f"{cause}: " + "; ".join(found)
+        if permit.state in SIGNED:
+            stopping.back_to_draft(unit, permit, content, reason)
+        else:
+            stopping.suspend(unit, permit, reason)
+        touched.append(permit.number)
+    return touched
+
+
+def after_found(unit: Unit, element: Element, island: frozenset[str], reason: str) -> list[str]:
+    """Suspend every issued permit in the island."""
+    touched = []
+    for permit in permits.permits_in(("issued", "in_force")):
+        if json.loads(permit.content)["equipment"]["id"] in island:
+            stopping.suspend(unit, permit, reason)
+            touched.append(permit.number)
+    return touched

@@ -1,0 +1,67 @@
+"""What a change of the network or the field does to switching programs, and to people whose locks hang behind one."""
+
+from __future__ import annotations
+
+import json
+
+from spinel.actions import stopping
+from spinel.actions.acting import Unit
+from spinel.actions.locks import locks_on
+from spinel.actions.program_view import ProgramView, as_view
+from spinel.actions.site import SiteNow
+from spinel.core.errors import NotFound
+from spinel.core.isolation.able import figures
+from spinel.core.network.document import Element
+from spinel.store import programs
+
+
+def worse(seen: ProgramView) -> list[str]:
+    """Steps whose frozen figures no longer cover the present, in words."""
+    found = []
+    for i, step in enumerate(seen.steps[seen.done :], seen.done + 1):
+        element = seen.order.network.element.get(step.element_id)
+        was = step.figures
+        if element is None:
+            found.append(f"step {i}: {step.identity} is no longer in the network")
+        elif was is not None:
+            now = figures(seen.order.study, element)
+            if (
+                (now.energy_cal_cm2 or 0) > (was.energy_cal_cm2 or 0) * 1.0001
+                or (now.boundary_mm or 0) > (was.boundary_mm or 0) * 1.0001
+                or now.voltage_v > was.voltage_v
+                or (now.none_because and not was.none_because)
+            ):
+                found.append(f"step {i}: {step.identity} has worse figures than the program says")
+    return found
+
+
+def after_change(unit: Unit, here: SiteNow, cause: str) -> list[str]:
+    """A program whose figures no longer cover the present, or whose equipment has gone: stopped, or its check void."""
+    touched = []
+    for program in programs.programs_in(("checked", "released", "executing")):
+        try:
+            found = worse(as_view(program, here))
+        except NotFound as gone:
+            found = [str(gone)]
+        if not found:
+            continue
+        end = stopping.stop if program.state == "executing" else stopping.void_check
+        end(unit, program, f"{cause}: {found[0]}")
+        touched.append(program.number)
+    return touched
+
+
+def after_found(unit: Unit, element: Element, island: frozenset[str], reason: str) -> list[str]:
+    """Every program under way in the island stops; people behind an isolation there are warned."""
+    touched = []
+    for program in programs.programs_in(("executing", "done")):
+        content = json.loads(program.content)
+        near = {content["equipment"]["id"], *(s["element_id"] for s in content["steps"])}
+        if element.id not in near and content["equipment"]["id"] not in island:
+            continue
+        if program.state == "executing":
+            stopping.stop(unit, program, reason)
+            touched.append(program.number)
+        elif locks := locks_on(program.hold):
+            stopping.warn(unit, program, reason, [lock.name for lock in locks])
+    return touched

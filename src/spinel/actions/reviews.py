@@ -1,0 +1,57 @@
+"""What runs after every field event and revision: nothing that people rely on goes on silently.
+
+A module joins by standing in ``REVIEWS``; whoever changes the field or the network calls this, and no module by name.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from spinel.actions import permit_review, program_review
+from spinel.actions.acting import Unit
+from spinel.actions.site import SiteNow
+from spinel.core.network.circuit import at_present
+from spinel.core.network.document import Element
+from spinel.core.network.liveness import around
+
+
+@dataclass(frozen=True)
+class Review:
+    """``after_change``: the figures may have moved. ``after_found``: something was found in the island given.
+
+    Both return the numbers of what they stopped.
+    """
+
+    after_change: Callable[[Unit, SiteNow, str], list[str]]
+    after_found: Callable[[Unit, Element, frozenset[str], str], list[str]]
+
+
+REVIEWS = (
+    # programs first: whoever is switching hears it before whoever works
+    Review(program_review.after_change, program_review.after_found),
+    Review(permit_review.after_change, permit_review.after_found),
+)
+
+
+def after_change(unit: Unit, cause: str) -> list[str]:
+    """Everything signed or issued against the figures as they are now. Numbers of what was touched."""
+    here = unit.site.as_it_is()
+    return [number for review in REVIEWS for number in review.after_change(unit, here, cause)]
+
+
+def after_found(
+    unit: Unit, element: Element, value: str, island_before: frozenset[str] = frozenset()
+) -> list[str]:  # fmt: skip
+    """Something was found: every issued permit and program in the island around it, before and after, is stopped.
+
+    Whoever has a lock on a box there is named in the record, so that the board can warn them.
+    """
+    island = island_of(unit.site.as_it_is(), element) | island_before
+    reason = f"{element.tag} was found {value}, reported by {unit.act.actor.name}"
+    return [number for review in REVIEWS for number in review.after_found(unit, element, island, reason)]
+
+
+def island_of(here: SiteNow, element: Element) -> frozenset[str]:
+    """Ids of everything in the island around an element, as it stands."""
+    return around(here.network, at_present(here.network, here.now), element)
