@@ -23,13 +23,14 @@ from spinel.core.fault.grid import Grid
 from spinel.core.fault.nodal import NodalModel
 from spinel.core.hazard import Study
 from spinel.core.network.check import accept
-from spinel.core.network.circuit import at_present, in_case, operated
+from spinel.core.network.circuit import at_present, in_case
 from spinel.core.network.document import SWITCHING
 from spinel.core.network.field import fold_field
 from spinel.core.network.layout import layout
 from spinel.core.network.liveness import liveness
 from spinel.core.network.now import DeviceNow, FieldEvent
 from spinel.core.network.sides import Reach
+from spinel.core.network.topology import operated
 from spinel.core.profile import NORTH_AMERICAN
 from spinel.core.study import SiteStudy
 from spinel.core.switching.draft import draft_isolation

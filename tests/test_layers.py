@@ -6,6 +6,7 @@ import subprocess
 import sys
 from pathlib import Path
 
+import networkx as nx
 import pytest
 
 ROOT = Path(__file__).parents[1]
@@ -31,6 +32,62 @@ def imports(path: Path) -> set[str]:
             assert node.level == 0, "absolute imports only"
             found |= {f"{node.module}.{a.name}" if node.module == "spinel" else node.module for a in node.names}
     return found - {"spinel.__version__"}
+
+
+def import_graph() -> nx.DiGraph:
+    """Which file imports which, imports inside functions counted."""
+    modules = {}
+    for path in sorted(SOURCE.rglob("*.py")):
+        parts = path.relative_to(SOURCE.parent).with_suffix("").parts
+        modules[".".join(parts[:-1] if parts[-1] == "__init__" else parts)] = path
+    graph = nx.DiGraph()
+    graph.add_nodes_from(modules)
+    for name, path in modules.items():
+        for node in ast.walk(ast.parse(path.read_text())):
+            if isinstance(node, ast.Import):
+                asked = {a.name for a in node.names}
+            elif isinstance(node, ast.ImportFrom):
+                asked = {f"{node.module}.{a.name}" for a in node.names}
+                asked = {a if a in modules else str(node.module) for a in asked}
+            else:
+                continue
+            graph.add_edges_from((name, a) for a in asked & set(modules) if a != name)
+    return graph
+
+
+def test_no_file_imports_itself_by_any_way_round_and_no_folder_does():
+    graph = import_graph()
+    assert graph.number_of_edges() > 500
+    assert [sorted(c) for c in nx.strongly_connected_components(graph) if len(c) > 1] == []
+    # a folder of core is one thing: curves < network < fault < protection < arcflash; what lies beside them stands alone
+    folders = nx.DiGraph()
+    for pair in graph.edges:
+        one, other = (".".join(n.split(".")[:3]) if n.count(".") > 2 else n for n in pair)
+        if one != other:
+            folders.add_edge(one, other)
+    assert [sorted(c) for c in nx.strongly_connected_components(folders) if len(c) > 1] == []
+
+
+def test_every_action_runs_on_the_site_that_it_is_given():
+    """Two sites in one process: an action binds the database of its own first argument, whatever else is open."""
+    for path in sorted((SOURCE / "actions").glob("*.py")):
+        for node in ast.parse(path.read_text()).body:
+            if not isinstance(node, ast.FunctionDef) or node.name.startswith("_") or not node.args.args:
+                continue
+            first = node.args.args[0].arg
+            # what takes a unit or a present state is called from within an action; the rest asks no database
+            exempt = {"on_site", "work", "utc_text", "session_key", "is_demo", "third_person_checks", "check_password"}
+            if first in ("site", "act") and node.name not in exempt and path.stem not in ("keeping", "program_moves"):
+                marks = {getattr(d, "id", "") for d in node.decorator_list}
+                assert "on_site" in marks, f"{path.stem}.{node.name}"
+
+
+def test_all_sql_is_in_store():
+    asks = {"execute", "execute_sql", "select", "where", "insert_many", "get_or_none", "create"}
+    for _, path in (f for f in FILES if f[0] in ("actions", "web", "demo")):
+        for node in ast.walk(ast.parse(path.read_text())):
+            called = node.func.attr if isinstance(node, ast.Call) and isinstance(node.func, ast.Attribute) else ""
+            assert called not in asks, f"{path.name}:{node.lineno} {called}"
 
 
 @pytest.mark.parametrize(("layer", "path"), FILES, ids=lambda v: v.name if isinstance(v, Path) else v)

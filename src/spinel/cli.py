@@ -19,15 +19,15 @@ from spinel.actions import network, people, records, setup
 from spinel.actions.acting import SYSTEM, Act, Actor
 from spinel.actions.site import Site
 from spinel.core.arcflash import cases as arcflash_cases
+from spinel.core.curves import cases as relay_cases
+from spinel.core.curves.checks import check_curve
+from spinel.core.curves.files import read_csv, read_curve, write_csv, write_curve
 from spinel.core.errors import SpinelError
 from spinel.core.hazard import Study
 from spinel.core.network.check import accept, parse, warnings_of
 from spinel.core.network.schema import schema
 from spinel.core.people import ROLES
 from spinel.core.profile import profile
-from spinel.core.protection import cases as relay_cases
-from spinel.core.protection.curve_files import read_csv, read_curve, write_csv, write_curve
-from spinel.core.protection.curves import check_curve
 from spinel.core.shock import cases as shock_cases
 from spinel.core.study import COLUMNS, SiteStudy
 from spinel.fault_report import fault_report

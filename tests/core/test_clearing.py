@@ -6,13 +6,7 @@ import copy
 import numpy as np
 import pytest
 
-from spinel.core.hazard import Study
-from spinel.core.network.check import accept
-from spinel.core.network.document import Element
-from spinel.core.profile import NORTH_AMERICAN
-from spinel.core.protection.bands import Bands
-from spinel.core.protection.believed import Device
-from spinel.core.protection.curves import (
+from spinel.core.curves.shapes import (
     FixedTime,
     FuseCurve,
     RelayCurve,
@@ -20,7 +14,13 @@ from spinel.core.protection.curves import (
     TripCurve,
     UnitCurve,
 )
-from spinel.core.protection.times import times_s
+from spinel.core.curves.times import times_s
+from spinel.core.hazard import Study
+from spinel.core.network.check import accept
+from spinel.core.network.document import Element
+from spinel.core.profile import NORTH_AMERICAN
+from spinel.core.protection.bands import Bands
+from spinel.core.protection.believed import Device
 from spinel.demo.site import document, element_id
 
 CURVES = [

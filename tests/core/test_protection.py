@@ -8,19 +8,19 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from spinel.core.errors import InputError
-from spinel.core.protection.curve_files import read_csv, read_curve, write_csv, write_curve
-from spinel.core.protection.curves import (
+from spinel.core.curves.checks import check_curve
+from spinel.core.curves.files import read_csv, read_curve, write_csv, write_curve
+from spinel.core.curves.relays import relay_time_s
+from spinel.core.curves.shapes import (
     FixedTime,
     FuseCurve,
     RelayCurve,
     ThermalMagneticCurve,
     TripCurve,
     UnitCurve,
-    check_curve,
 )
-from spinel.core.protection.relays import relay_time_s
-from spinel.core.protection.times import clearing, ground_clearing, times_s
+from spinel.core.curves.times import clearing, ground_clearing, times_s
+from spinel.core.errors import InputError
 
 FUSE = FuseCurve(((100, 10), (1000, 0.1)))
 TRIP = TripCurve(400, 8, 2000, 0.3, instantaneous_a=8000)

@@ -10,13 +10,13 @@ from small_site import Small, radial, trip
 from spinel.core.arcflash import ieee1584_2018 as ieee
 from spinel.core.errors import DocumentError
 from spinel.core.fault.nodal import NodalModel
+from spinel.core.fault.scenes import reactance_after
 from spinel.core.fault.unbalanced import fault_currents
 from spinel.core.hazard import Study
 from spinel.core.network.check import accept, warnings_of
 from spinel.core.network.circuit import in_case
 from spinel.core.network.document import Element
 from spinel.core.network.explained import FIELDS
-from spinel.core.network.scenes import reactance_after
 from spinel.core.network.schema import schema
 from spinel.core.profile import NORTH_AMERICAN
 from spinel.demo.site import document

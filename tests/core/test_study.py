@@ -10,10 +10,11 @@ from spinel.core.arcflash.explained import explain
 from spinel.core.errors import InputError, NotFound
 from spinel.core.hazard import Study
 from spinel.core.network.check import accept
-from spinel.core.network.circuit import at_present, operated
+from spinel.core.network.circuit import at_present
 from spinel.core.network.liveness import liveness
 from spinel.core.network.now import DeviceNow
 from spinel.core.network.sides import reach_words, reaches
+from spinel.core.network.topology import operated
 from spinel.core.profile import NORTH_AMERICAN
 from spinel.core.study import COLUMNS, SiteStudy, located
 from spinel.demo.large import large_document

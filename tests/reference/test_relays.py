@@ -8,8 +8,8 @@ practice, no source.
 import numpy as np
 import pytest
 
+from spinel.core.curves.relays import RELAYS, relay_time_s, reset_s
 from spinel.core.errors import InputError
-from spinel.core.protection.relays import RELAYS, relay_time_s, reset_s
 
 
 @pytest.mark.parametrize(

@@ -13,7 +13,7 @@ from dataclasses import dataclass, fields
 import numpy as np
 
 from spinel.core.fault.ladder import Core, Ladder, Ways
-from spinel.core.network.scenes import Path
+from spinel.core.fault.scenes import Path
 from spinel.core.protection.opening import Ended
 
 #: A stretch of the way from strongest (0) to weakest (1) is cut into this many, this often: few arcs in fewer rounds.

@@ -12,7 +12,7 @@ import numpy as np
 from spinel.core.arcflash import ieee1584_2018 as ieee
 from spinel.core.arcflash.figures import CURRENTS, Figures, tag_of
 from spinel.core.fault.nodal import NodalModel
-from spinel.core.network.scenes import Family
+from spinel.core.fault.scenes import Family
 from spinel.core.protection.opening import Ended
 from spinel.core.protection.shown import ArcClearing, fault_working, show_clearing
 

@@ -19,9 +19,9 @@ from spinel.core.arcflash.between import Way, steps_between
 from spinel.core.arcflash.places import Place, Places
 from spinel.core.errors import InputError
 from spinel.core.fault.nodal import NodalModel
+from spinel.core.fault.scenes import Family
 from spinel.core.network.circuit import Circuit
 from spinel.core.network.document import Network
-from spinel.core.network.scenes import Family
 from spinel.core.protection.opening import Ended, Opening, joined
 from spinel.core.protection.trusted import Trusted
 

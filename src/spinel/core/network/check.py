@@ -15,6 +15,7 @@ from zoneinfo import ZoneInfo, available_timezones
 import jsonschema
 import networkx as nx
 
+from spinel.core.curves.times import quickest_s
 from spinel.core.errors import DocumentError, Problem, show
 from spinel.core.network.document import (
     CONVERTERS,
@@ -29,7 +30,6 @@ from spinel.core.network.document import (
 from spinel.core.network.ratings import position_fits, positions_of, rating_problems
 from spinel.core.network.schema import schema
 from spinel.core.network.upgrade import RELEASED, upgraded
-from spinel.core.protection.times import quickest_s
 
 
 def parse(text: str) -> dict[str, Any]:

@@ -6,7 +6,7 @@ A ``Circuit`` is what fault currents and liveness are computed on. Pairs in ``jo
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 
 from spinel.core.network.document import SWITCHING, Case, Element, Network
 from spinel.core.network.now import NEVER_SEEN, DeviceNow
@@ -81,16 +81,6 @@ def at_present(network: Network, now: Mapping[str, DeviceNow]) -> Circuit:
     return Circuit(
         "as found now", closed, frozenset(running), uncertain=frozenset(uncertain), bypass=bypass, case="as found now"
     )
-
-
-def operated(network: Network, before: Circuit, e: Element, device: DeviceNow) -> Circuit:
-    """The present circuit after one switch has been operated or found: the same as ``at_present`` made anew."""
-    from spinel.core.network.topology import topology
-
-    pairs, sure = standing(e, device)
-    uncertain = before.uncertain - {e.id} if sure else before.uncertain | {e.id}
-    after = replace(before, closed={**before.closed, e.id: pairs}, uncertain=uncertain)
-    return topology(network).operated(before, after, e)
 
 
 def standing(e: Element, device: DeviceNow) -> tuple[tuple[tuple[str, str], ...], bool]:

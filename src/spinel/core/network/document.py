@@ -11,10 +11,10 @@ from dataclasses import dataclass, field, fields
 from functools import cached_property
 from typing import Any
 
+from spinel.core.curves.files import read_curve
+from spinel.core.curves.shapes import Curve
 from spinel.core.errors import NotFound
 from spinel.core.network.upgrade import upgraded
-from spinel.core.protection.curve_files import read_curve
-from spinel.core.protection.curves import Curve
 
 FORMAT = "spinel-network"
 
@@ -45,6 +45,10 @@ KIND_NAMES = {
     "rectifier": "Rectifier", "battery": "Battery", "ups": "UPS", "load": "Load",
     "shore_connection": "Shore connection",
 }  # fmt: skip
+
+
+#: Constructions of breakers and fuses, by which the test X/R goes.
+CONSTRUCTIONS = ("molded-case", "insulated-case", "power", "medium-voltage")
 
 
 @dataclass(frozen=True)

@@ -6,11 +6,12 @@ import math
 from collections.abc import Iterator
 from itertools import pairwise
 
+from spinel.core.curves.checks import check_curve
+from spinel.core.curves.shapes import UnitCurve
+from spinel.core.curves.times import quickest_s
 from spinel.core.errors import InputError, Problem, show
 from spinel.core.network.document import CURVES, NEVER_ISOLATING, SWITCHING, Element, Network
 from spinel.core.network.windings import windings
-from spinel.core.protection.curves import UnitCurve, check_curve
-from spinel.core.protection.times import quickest_s
 from spinel.core.tables.conductors import conductor
 
 #: A rated winding voltage further from its node's nominal voltage than this is taken for a mistake.

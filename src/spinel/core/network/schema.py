@@ -9,15 +9,14 @@ from functools import lru_cache
 from typing import Any
 
 from spinel.core import quantities as q
-from spinel.core.arcflash.ieee1584_2018 import CONFIGURATIONS
+from spinel.core.curves.relays import RELAYS
+from spinel.core.curves.shapes import PRINCIPLES
 from spinel.core.network import document as d
 from spinel.core.network.explained import explain
 from spinel.core.network.upgrade import VERSION
-from spinel.core.protection.curves import PRINCIPLES
-from spinel.core.protection.duty import CONSTRUCTIONS
-from spinel.core.protection.relays import RELAYS
 from spinel.core.quantities import Quantity
 from spinel.core.tables.conductors import CONDUITS, METALS
+from spinel.core.tables.ieee1584_2018 import CONFIGURATIONS
 
 EQUIPMENT_CLASSES = (
     "medium-voltage switchgear", "low-voltage switchgear", "switchboard", "panelboard", "motor control center",
@@ -150,7 +149,7 @@ def _element() -> dict[str, Any]:
         "conduit": _choice(*CONDUITS), "per_phase": _COUNT, "motors": _COUNT,
         "rated_voltages_v": _list(number(q.RATED_VOLTAGE_V), 2),
         "vector_group": {"type": "string", "pattern": "^[A-Za-z0-9]{2,12}$"},
-        "construction": _choice(*CONSTRUCTIONS),
+        "construction": _choice(*d.CONSTRUCTIONS),
         **{name: _FLAG for name in _FLAGS},
         **{name: number(quantity) for name, quantity in _ELEMENT_NUMBERS.items()},
     }  # fmt: skip

@@ -7,12 +7,15 @@ millisecond on thousands of switches.
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 from scipy.sparse import coo_matrix
 from scipy.sparse.csgraph import connected_components
 
-from spinel.core.network.circuit import Circuit
+from spinel.core.network.circuit import Circuit, standing
 from spinel.core.network.document import FEEDS, Element, Network
+from spinel.core.network.now import DeviceNow
 
 
 class Topology:
@@ -90,3 +93,11 @@ def topology(network: Network) -> Topology:
         kept["_topology"] = Topology(network)
     found: Topology = kept["_topology"]
     return found
+
+
+def operated(network: Network, before: Circuit, e: Element, device: DeviceNow) -> Circuit:
+    """The present circuit after one switch has been operated or found: the same as ``at_present`` made anew."""
+    pairs, sure = standing(e, device)
+    uncertain = before.uncertain - {e.id} if sure else before.uncertain | {e.id}
+    after = replace(before, closed={**before.closed, e.id: pairs}, uncertain=uncertain)
+    return topology(network).operated(before, after, e)

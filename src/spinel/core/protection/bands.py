@@ -14,8 +14,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from spinel.core.protection.believed import Device
-from spinel.core.protection.curves import (
+from spinel.core.curves.relays import inverse
+from spinel.core.curves.shapes import (
     Curve,
     FixedTime,
     FuseCurve,
@@ -24,7 +24,7 @@ from spinel.core.protection.curves import (
     TripCurve,
     UnitCurve,
 )
-from spinel.core.protection.relays import inverse
+from spinel.core.protection.believed import Device
 
 #: Elements of a device: three of its own curve, in order of priority, and the relay of its zone.
 FIRST, SECOND, THIRD, ZONE = 0, 1, 2, 3

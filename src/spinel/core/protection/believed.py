@@ -7,11 +7,11 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
+from spinel.core.curves.shapes import Curve, TripCurve
+from spinel.core.curves.times import times_s
 from spinel.core.fault.nodal import NodalModel
 from spinel.core.network.document import PROTECTIVE, Element
-from spinel.core.protection.curves import Curve, TripCurve
 from spinel.core.protection.duty import Duty
-from spinel.core.protection.times import times_s
 
 
 @dataclass(frozen=True)

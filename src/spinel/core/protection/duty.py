@@ -17,7 +17,6 @@ from spinel.core.fault.nodal import NodalModel
 from spinel.core.network.document import PROTECTIVE, Element, Network
 from spinel.core.protection.ampere import too_large
 
-CONSTRUCTIONS = ("molded-case", "insulated-case", "power", "medium-voltage")
 #: Kinds that bear a fault without interrupting it: checked where ``short_circuit_ka`` is recorded.
 WITHSTANDING = ("switch", "disconnector", "transfer_switch", "bus", "busway")
 

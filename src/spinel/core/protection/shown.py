@@ -7,12 +7,12 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
+from spinel.core.curves.times import clearing as time_of
 from spinel.core.fault.impedance import inputs
 from spinel.core.fault.nodal import Fault, NodalModel
 from spinel.core.network.document import PROTECTIVE, SERIES
 from spinel.core.protection.believed import Device
 from spinel.core.protection.opening import Opening
-from spinel.core.protection.times import clearing as time_of
 
 #: A device that carries less than this part of the fault is not shown.
 LEAST = 1e-6

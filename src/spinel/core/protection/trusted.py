@@ -14,9 +14,9 @@ from spinel.core.fault.grid import Grid
 from spinel.core.fault.impedance import ceases_s
 from spinel.core.fault.ladder import Ladder
 from spinel.core.fault.nodal import BLOCK, NodalModel
+from spinel.core.fault.scenes import Family, families
 from spinel.core.network.circuit import Circuit
 from spinel.core.network.document import PROTECTIVE, Network
-from spinel.core.network.scenes import Family, families
 from spinel.core.protection.bands import Bands
 from spinel.core.protection.believed import Believed, Device, believed
 from spinel.core.protection.duty import Duty, duty_checks

@@ -5,6 +5,9 @@ configurations are confirmed only by their agreement between tables 1 and 3 to 5
 docs/sources.md says so. Tables are keyed by electrode configuration, then by the voltage of the model in V.
 """
 
+#: Electrode configurations: vertical and horizontal in a box, with a barrier, in open air.
+CONFIGURATIONS = ("VCB", "VCBB", "HCB", "VOA", "HOA")
+
 Coefficients = dict[str, dict[int, tuple[float, ...]]]
 
 #: Table 1, intermediate arcing current: k1 to k10.

@@ -11,8 +11,8 @@ from typing import Any
 
 from spinel.core.errors import InputError, OutOfRange
 from spinel.core.quantities import BOLTED_FAULT_CURRENT_KA, ENCLOSURE_SIDE_MM, GAP_MM, NOMINAL_VOLTAGE_V
+from spinel.core.tables.ieee1584_2018 import CONFIGURATIONS
 
-CONFIGURATIONS = ("VCB", "VCBB", "HCB", "VOA", "HOA")
 IN_A_BOX = ("VCB", "VCBB", "HCB")
 
 

@@ -15,8 +15,8 @@ from typing import Any
 
 import numpy as np
 
-from spinel.core.errors import InputError
-from spinel.core.protection.curves import (
+from spinel.core.curves.checks import check_curve
+from spinel.core.curves.shapes import (
     Curve,
     FixedTime,
     FuseCurve,
@@ -24,9 +24,9 @@ from spinel.core.protection.curves import (
     ThermalMagneticCurve,
     TripCurve,
     UnitCurve,
-    check_curve,
 )
-from spinel.core.protection.times import FAST, times_s
+from spinel.core.curves.times import FAST, times_s
+from spinel.core.errors import InputError
 from spinel.core.quantities import RATED_A, SECONDS
 
 TYPES: dict[str, type[Any]] = {

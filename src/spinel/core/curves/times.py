@@ -14,8 +14,8 @@ from typing import Any
 
 import numpy as np
 
-from spinel.core.errors import InputError
-from spinel.core.protection.curves import (
+from spinel.core.curves.relays import inverse, operating_s
+from spinel.core.curves.shapes import (
     Curve,
     FixedTime,
     FuseCurve,
@@ -25,7 +25,7 @@ from spinel.core.protection.curves import (
     TripCurve,
     UnitCurve,
 )
-from spinel.core.protection.relays import inverse, operating_s
+from spinel.core.errors import InputError
 
 SLOW, FAST = "slow", "fast"
 

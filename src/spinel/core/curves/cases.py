@@ -6,7 +6,7 @@ from collections.abc import Iterable, Iterator
 from typing import Any
 
 from spinel.core import rows
-from spinel.core.protection.relays import relay_time_s
+from spinel.core.curves.relays import relay_time_s
 from spinel.core.quantities import MULTIPLE, Quantity
 from spinel.core.rows import Row, number, text
 

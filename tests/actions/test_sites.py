@@ -1,0 +1,123 @@
+"""Two sites in one process, and what a site remembers of a write that was never committed."""
+
+import os
+import shutil
+import sqlite3
+import threading
+
+import pytest
+from peewee import OperationalError
+
+from demo_acts import MOMENT, act, element_id, the_site
+from spinel.actions import board, jobs, network, people, records, setup
+from spinel.actions.acting import Act
+from spinel.core.errors import NotFound
+
+DEVICE = "52-A"
+
+
+def position(site):
+    return site.as_it_is().now[element_id(DEVICE)].position
+
+
+def acting(site, login="maren", now=MOMENT):
+    who = next(p for p in people.everybody(site) if p.login == login)
+    return Act(site, people.actor(site, who.id), now)
+
+
+@pytest.fixture
+def other(database, tmp_path):
+    """A second site of the same history, opened beside the first."""
+    path = tmp_path / "other.sqlite3"
+    shutil.copy(database, path)
+    return setup.open_site(path)
+
+
+def test_two_sites_with_opposite_positions_never_see_each_other(database, other):
+    here = the_site()
+    assert position(here) == position(other) == "closed"
+    network.report_found(acting(other), element_id(DEVICE), "open", "Stands open here")
+    # both now have an event of the next number, and they say the opposite
+    network.report_found(acting(here), element_id(DEVICE), "closed", "Stands closed here")
+    assert (position(here), position(other)) == ("closed", "open")
+    assert here.as_it_is().event_id == other.as_it_is().event_id
+    assert here.as_it_is().liveness != other.as_it_is().liveness
+    assert here.as_it_is().study is not other.as_it_is().study
+    # one inside the connection of the other: the site that is asked answers
+    with other.connection():
+        assert position(here) == "closed" and records.head(here) != records.head(other)
+        assert board.board(here, MOMENT).off_normal != board.board(other, MOMENT).off_normal
+        number = jobs.start(acting(here), element_id("MC1"), "test", "Only on the first", "bus")
+    assert jobs.view(here, number).title == "Only on the first"
+    with pytest.raises(NotFound):
+        jobs.view(other, number)
+    # and in threads that run at once
+    seen = {}
+    threads = [
+        threading.Thread(target=lambda s=s: seen.setdefault(s, [position(s) for _ in range(200)]))
+        for s in (here, other)
+    ]
+    [t.start() for t in threads]
+    [t.join() for t in threads]
+    assert (set(seen[here]), set(seen[other])) == ({"closed"}, {"open"})
+
+
+@pytest.mark.parametrize("fails", ["commit", "statement"])
+def test_a_write_that_is_not_committed_is_forgotten(database, monkeypatch, fails):
+    """A COMMIT that fails on a full disk leaves nothing in any cache, whatever was asked inside the transaction."""
+    site = the_site()
+    before, head, event = position(site), records.head(site), site.as_it_is().event_id
+    real = site._database.commit
+
+    def full(*args):
+        # what the site looks like from inside, cached there if anywhere
+        assert position(site) == "open" and site.as_it_is().event_id > event
+        raise OperationalError("database or disk is full")
+
+    if fails == "commit":
+        monkeypatch.setattr(site._database, "commit", full)
+    else:
+        monkeypatch.setattr("spinel.store.ledger.append", full)
+    with pytest.raises(OperationalError, match="disk is full"):
+        network.report_found(act("ivo"), element_id(DEVICE), "open", "Handle is down")
+    monkeypatch.undo()
+    assert real == site._database.commit
+    assert (position(site), records.head(site), site.as_it_is().event_id) == (before, head, event)
+    # the number that was lost is given again, to an event that says something else
+    network.report_found(act("ivo"), element_id("F-A4"), "closed", "Handle is up")
+    assert position(site) == before and site.as_it_is().now[element_id("F-A4")].position == "closed"
+    assert position(setup.open_site(site.path)) == before
+
+
+def test_a_commit_refused_by_the_database_itself_is_forgotten_too(database):
+    """A full disk as the database knows it: no page can be added."""
+    site = the_site()
+    before = position(site)
+    with site.connection():
+        pages = site._database.execute_sql("PRAGMA page_count").fetchone()[0]
+        site._database.execute_sql(f"PRAGMA max_page_count = {pages}")
+        failed = 0
+        for i in range(300):
+            try:
+                network.report_found(act("ivo"), element_id("F-A4"), "open", f"Look {i} " + "at it " * 60)
+            except OperationalError:
+                failed += 1
+                with sqlite3.connect(site.path) as own:
+                    last = own.execute("SELECT max(id) FROM field_event").fetchone()[0]
+                assert site.as_it_is().event_id == last
+                break
+        assert failed
+    assert position(site) == before and records.verify(site).broken_at is None
+
+
+def test_another_file_put_in_its_place_is_another_record(database, tmp_path):
+    site = the_site()
+    old = tmp_path / "old.sqlite3"
+    with sqlite3.connect(database) as source, sqlite3.connect(old) as copy:
+        source.backup(copy)
+    network.report_found(act("ivo"), element_id(DEVICE), "open", "Handle is down")
+    assert position(site) == "open"
+    for suffix in ("-wal", "-shm"):
+        (database.parent / (database.name + suffix)).unlink(missing_ok=True)
+    os.replace(old, database)
+    assert position(site) == "closed"
