@@ -107,6 +107,23 @@ def serve() -> None:
     _serve()
 
 
+@main.command()
+@says_errors
+def upgrade() -> None:
+    """Bring the database of an earlier version up to date; a whole copy of it is made first."""
+    done = setup.upgrade(_database(), datetime.now(UTC))
+    if done.copy is None:
+        click.echo(f"{_database()} is of this version: nothing to do.")
+        return
+    click.echo(f"As it was: {done.copy}")
+    for name in done.ran:
+        click.echo(f"ran {name}")
+    verdict = records.verify(_site())
+    if verdict.broken_at is not None:
+        raise click.ClickException(f"the ledger is BROKEN at entry {verdict.broken_at}: {verdict.reason}")
+    click.echo(f"ledger intact: {verdict.count} entries, head {verdict.head}")
+
+
 def _serve() -> None:
     port = os.environ.get("SPINEL_PORT", "8000")
     if not port.isascii() or not port.isdigit() or not 0 < int(port) < 65536:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from datetime import datetime
@@ -11,6 +10,7 @@ from spinel.actions import permits
 from spinel.actions.box import box_of
 from spinel.actions.locks import anything_left, locks_on
 from spinel.actions.site import Site, SiteNow, on_site
+from spinel.core import stored as shapes
 from spinel.core.network.document import SWITCHING, Element
 from spinel.core.network.now import DeviceNow
 from spinel.core.permit.life import WITH_WINDOW, expired
@@ -105,7 +105,7 @@ def strip(site: Site, now: datetime) -> Strip:
         taps.append(Tap(p.number, p.state, late, minutes_between(now, end)))
     taps.sort(key=lambda t: (not t.late, t.state != "in_force", t.minutes))
     own = [
-        Tap(p.number, p.state, p.state == "stopped", 0, p.step + 1, len(json.loads(p.content)["steps"]))
+        Tap(p.number, p.state, p.state == "stopped", 0, p.step + 1, len(shapes.read("program", p.content)["steps"]))
         for p in programs.programs_in(UNDER_WAY)
     ]
     urgent = [t for t in own if t.late]
@@ -120,7 +120,7 @@ def warnings_for(site: Site, person_id: int | None) -> list[tuple[str, str, str]
     found = []
     for r in programs.warnings():
         if any(lock.person_id == person_id and lock.at <= r.at for lock in locks_on(r.program.hold)):
-            found.append((r.program.hold, json.loads(r.detail)["because"], r.at))
+            found.append((r.program.hold, shapes.read("program record", r.detail)["because"], r.at))
     return found
 
 
@@ -179,7 +179,7 @@ def _programs(here: SiteNow) -> tuple[tuple[Switching, ...], tuple[Switching, ..
 
 
 def _line(p: Program, names: Mapping[int, str]) -> Switching:
-    content = json.loads(p.content)
+    content = shapes.read("program", p.content)
     steps = content["steps"]
     current = steps[min(p.step, len(steps) - 1)]
     says = {

@@ -6,7 +6,6 @@ each signed in, with what was done to reach the owner.
 
 from __future__ import annotations
 
-import json
 from dataclasses import dataclass
 
 from spinel.actions import people
@@ -16,6 +15,7 @@ from spinel.actions.keeping import keep
 from spinel.actions.locks import BoxState, PersonalLock, isolation_locks, state_of
 from spinel.actions.program_view import order_of
 from spinel.actions.site import Site, SiteNow, on_site
+from spinel.core import stored as shapes
 from spinel.core.errors import InputError, NotFound, Refusal
 from spinel.core.switching.life import ENDED
 from spinel.core.switching.order import ISOLATION, Broken
@@ -186,7 +186,7 @@ def _operators_lock(hold: str, owner: int) -> PersonalLock | None:
         return None
     said = None
     for r in store.box_records(hold, ["operator absent"]):
-        detail = json.loads(r.detail)
+        detail = shapes.read("program record", r.detail)
         if detail["owner"] == owner:
             said = {**detail, "by": r.person_name, "by_id": r.person_id, "at": r.at}
     return PersonalLock(owner, isolation_locks(hold)[tag].name, tag, "", said)

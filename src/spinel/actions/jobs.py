@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Mapping
 from dataclasses import dataclass
 
@@ -11,7 +10,7 @@ from spinel.actions.job_stages import Stage, stages_of
 from spinel.actions.keeping import save
 from spinel.actions.locks import anything_left
 from spinel.actions.site import Site, SiteNow, on_site
-from spinel.core.canonical import canonical
+from spinel.core import stored as shapes
 from spinel.core.errors import InputError, NotAllowed, NotFound, Refusal
 from spinel.core.hazard import Hazard
 from spinel.core.isolation.around import around
@@ -156,8 +155,8 @@ def answer(
             element = unit.site.as_it_is().network.get(job.element_id)
             touches = effective_reach(task(job.task_id), element, touches).code
             save(
-                act, job, version, facts=canonical(kept), justification=claim_id, statement=statement.strip(),
-                touches=touches,
+                act, job, version, facts=shapes.write("facts", kept).text, justification=claim_id,
+                statement=statement.strip(), touches=touches,
             )  # fmt: skip
             decision = decision_of(unit.site.as_it_is(), stored(number))[0]
             save(act, stored(number), version + 1, outcome=decision.outcome)
@@ -246,7 +245,7 @@ def decision_of(
     duty = here.study.duty.get(element.id)
     claim = justification(job.justification)
     near = around(here.network, element) if never_dead(element) else None
-    decision = decide(chosen, hazard, json.loads(job.facts), claim, job.statement, here.profile, duty, near)
+    decision = decide(chosen, hazard, shapes.read("facts", job.facts), claim, job.statement, here.profile, duty, near)
     return decision, hazard, duty
 
 
@@ -279,7 +278,7 @@ def view_of(here: SiteNow, job: Job) -> JobView:
     """A stored job with its decision as the figures are now."""
     element = here.network.element.get(job.element_id)
     chosen, claim = task(job.task_id), justification(job.justification)
-    facts = json.loads(job.facts)
+    facts = shapes.read("facts", job.facts)
     decision = hazard = duty = reach = worst = None
     sides: tuple[Hazard, ...] = ()
     if element is not None:

@@ -9,7 +9,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from spinel.actions.acting import SYSTEM, Act, Actor, Unit
-from spinel.core.canonical import canonical
+from spinel.core import stored as shapes
 from spinel.core.errors import Stale
 from spinel.store import numbering, permits, programs
 from spinel.store.models import Job, Permit, Program
@@ -41,5 +41,6 @@ def keep(
     """One append-only record on a permit or a program, citing the hash of the content that it was made for."""
     actor = by or unit.act.actor
     add = permits.add_record if isinstance(record, Permit) else programs.add_record
+    text = shapes.write(f"{_KIND[type(record)]} record", detail).text
     named = signed_hash or record.content_hash
-    add(record.id, kind, actor.id, actor.name, named, canonical(dict(detail)), unit.act.at)
+    add(record.id, kind, actor.id, actor.name, named, text, unit.act.at)

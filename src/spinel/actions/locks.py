@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 
+from spinel.core import stored as shapes
 from spinel.core.network.field import Field
 from spinel.store import programs as store
 
@@ -46,7 +46,7 @@ def state_of(hold: str) -> BoxState:
     state = BoxState()
     hung: dict[int, PersonalLock] = {}
     for r in store.box_records(hold, _KINDS):
-        detail = json.loads(r.detail)
+        detail = shapes.read("program record", r.detail)
         if r.kind == "box taken":
             state = replace(state, taken_by=r.person_name, taken_at=r.at, in_charge_id=r.person_id, complete=False)
         elif r.kind == "lock hung" and r.person_id is not None:
@@ -75,10 +75,12 @@ class Hung:
 
 def isolation_locks(hold: str) -> dict[str, Hung]:
     """Who hung each isolation lock of a hold, by the tag of the device."""
-    freed = {json.loads(r.detail)["owner"] for r in store.box_records(hold, ["isolation locks freed"])}
+    freed = {
+        shapes.read("program record", r.detail)["owner"] for r in store.box_records(hold, ["isolation locks freed"])
+    }
     found = {}
     for r in store.box_records(hold, ["confirmed"]):
-        detail = json.loads(r.detail)
+        detail = shapes.read("program record", r.detail)
         if "locked" in detail["acts"]:
             owner = detail["operator_id"]
             found[detail["identity"]] = Hung(owner, detail["operator"], owner in freed)

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-import json
-
 from spinel.actions import reviews
 from spinel.actions.acting import Act, Unit, work
 from spinel.actions.equipment import check_found
 from spinel.actions.site import SiteNow, on_site
+from spinel.core import stored as shapes
 from spinel.core.canonical import canonical, digest
 from spinel.core.errors import InputError, NotAllowed, NotFound, Refusal
 from spinel.core.network.check import accept, parse
@@ -53,7 +52,7 @@ def _nothing_hangs_on_what_goes(here: SiteNow, new: Network) -> None:
     why = {i: f"a lock of {d.locks[0]} hangs on it" for i, d in here.now.items() if i in gone and d.locks}
     why |= {g.element_id: f"a ground of {g.hold} hangs there" for g in here.field.grounds if g.element_id in gone}
     for p in programs.programs_in(("draft", "checked", "released", "executing", "stopped")):
-        content = json.loads(p.content)
+        content = shapes.read("program", p.content)
         for i in {content["equipment"]["id"], *(s["element_id"] for s in content["steps"])} & set(gone):
             why[i] = f"{p.number} is {p.state} and works on it"
     if why:

@@ -6,7 +6,6 @@ meanwhile is refused.
 
 from __future__ import annotations
 
-import json
 from collections.abc import Callable, Collection, Mapping
 from datetime import datetime
 from typing import Any
@@ -16,6 +15,7 @@ from spinel.actions.acting import Act, Unit, repeated, utc_moment, utc_text, wor
 from spinel.actions.keeping import keep, save
 from spinel.actions.permits import PermitView, as_view, stored
 from spinel.actions.site import Site, SiteNow, on_site
+from spinel.core import stored as shapes
 from spinel.core.errors import InputError, Refusal
 from spinel.core.permit.life import BRIEFING, STATEMENTS, check_move
 from spinel.store.models import Permit
@@ -109,7 +109,7 @@ def issue(act: Act, number: str, version: int, signed_hash: str, password: str, 
     if end <= start:
         raise InputError("window_end", "", "after the start")
     seen_now = stored(number)
-    wanted = json.loads(seen_now.content)["window"]
+    wanted = shapes.read("permit", seen_now.content)["window"]
     if start < utc_moment(wanted["start"]) or end > utc_moment(wanted["end"]):
         raise Refusal(
             "issuing may only narrow the window", "The window is wider than the one that was approved.",

@@ -6,13 +6,13 @@ draft, its signatures void, when it was only signed on. Something found in its i
 
 from __future__ import annotations
 
-import json
 from collections.abc import Mapping
 from typing import Any
 
 from spinel.actions import stopping
 from spinel.actions.acting import Unit
 from spinel.actions.site import SiteNow
+from spinel.core import stored as shapes
 from spinel.core.errors import InputError, NotFound
 from spinel.core.hazard import frozen
 from spinel.core.network.document import Element
@@ -46,7 +46,7 @@ def after_change(unit: Unit, here: SiteNow, cause: str) -> list[str]:
     """Check every signed or issued permit against the figures as they are now. Numbers of those touched."""
     touched = []
     for permit in permits.permits_in((*SIGNED, *WITH_WINDOW)):
-        content = json.loads(permit.content)
+        content = shapes.read("permit", permit.content)
         found = worse(here, content)
         if not found:
             continue
@@ -63,7 +63,7 @@ def after_found(unit: Unit, element: Element, island: frozenset[str], reason: st
     """Suspend every issued permit in the island."""
     touched = []
     for permit in permits.permits_in(("issued", "in_force")):
-        if json.loads(permit.content)["equipment"]["id"] in island:
+        if shapes.read("permit", permit.content)["equipment"]["id"] in island:
             stopping.suspend(unit, permit, reason)
             touched.append(permit.number)
     return touched

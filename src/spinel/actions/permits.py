@@ -5,7 +5,6 @@ What moves a permit through its life is in permit_moves; what the world does to 
 
 from __future__ import annotations
 
-import json
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
@@ -17,7 +16,7 @@ from spinel.actions.equipment import also_inside, equipment_class
 from spinel.actions.keeping import keep, save
 from spinel.actions.signed import Record, Signed
 from spinel.actions.site import Site, SiteNow, on_site
-from spinel.core.canonical import canonical, content_hash
+from spinel.core import stored as shapes
 from spinel.core.errors import InputError, NotFound, Refusal
 from spinel.core.hazard import Hazard, frozen
 from spinel.core.permit.justification import QUESTIONS, Justification
@@ -108,10 +107,10 @@ def as_view(p: Permit, now: datetime) -> PermitView:
 def _view(p: Permit, now: datetime, rows: Sequence[PermitRecord], names: Mapping[int, str]) -> PermitView:
     start, end = utc_moment(p.window_start), utc_moment(p.window_end)
     shown = "expired" if expired(p.state, end, now) else p.state
-    records = signed.read(rows, p.content_hash)
+    records = signed.read("permit record", rows, p.content_hash)
     return PermitView(
         number=p.number, job=p.job.number, state=p.state, shown_state=shown, draft=p.draft, version=p.version,
-        content=json.loads(p.content), content_hash=p.content_hash, window_start=start, window_end=end,
+        content=shapes.read("permit", p.content), content_hash=p.content_hash, window_start=start, window_end=end,
         suspended_because=p.suspended_because, requested_by=p.requested_by_id, requester=names[p.requested_by_id],
         changed_by=p.changed_by, changed_at=p.changed_at, records=records,
     )  # fmt: skip
@@ -170,12 +169,12 @@ def copy(act: Act, number: str) -> str:
 def _insert(unit: Unit, job: Job, plan: Plan) -> str:
     here = unit.site.as_it_is()
     number = next_number(Permit, here.profile.terms["permit_prefix"])
-    content = _content(here, job, plan, 1)
+    content = shapes.write("permit", _content(here, job, plan, 1))
     store.insert(
-        number, job.id, canonical(content), content_hash(content), utc_text(plan.window_start),
+        number, job.id, content.text, content.hash, utc_text(plan.window_start),
         utc_text(plan.window_end), unit.act.actor.id, unit.act.at, unit.act.actor.name,
     )  # fmt: skip
-    unit.record("permit drafted", f"permit:{number}", {"job": job.number, "content_hash": content_hash(content)})
+    unit.record("permit drafted", f"permit:{number}", {"job": job.number, "content_hash": content.hash})
     return number
 
 
@@ -193,13 +192,13 @@ def edit(act: Act, number: str, version: int, plan: Plan) -> bool:
         _check_plan(plan, float(unit.site.setting("longest_window_h")))
         voids = permit.state in SIGNED
         draft_number = permit.draft + 1 if voids else permit.draft
-        content = _content(unit.site.as_it_is(), permit.job, plan, draft_number)
+        content = shapes.write("permit", _content(unit.site.as_it_is(), permit.job, plan, draft_number))
         save(
-            act, permit, version, state="draft", draft=draft_number, content=canonical(content),
-            content_hash=content_hash(content), window_start=utc_text(plan.window_start),
+            act, permit, version, state="draft", draft=draft_number, content=content.text,
+            content_hash=content.hash, window_start=utc_text(plan.window_start),
             window_end=utc_text(plan.window_end),
         )  # fmt: skip
-        unit.record("permit edited", f"permit:{number}", {"content_hash": content_hash(content), "voided": voids})
+        unit.record("permit edited", f"permit:{number}", {"content_hash": content.hash, "voided": voids})
         if voids:
             keep(unit, permit, "voided", {"because": f"edited by {act.actor.name}"})
     return voids
@@ -209,7 +208,7 @@ def edit(act: Act, number: str, version: int, plan: Plan) -> bool:
 def preview(site: Site, number: str, working_distance_mm: float) -> Hazard:
     """The hazard of a permit's place at another working distance; nothing is saved."""
     permit = stored(number)
-    content = json.loads(permit.content)
+    content = shapes.read("permit", permit.content)
     return site.as_it_is().study.hazard(
         content["equipment"]["id"], content["touches"], WORKING_DISTANCE_MM.check(working_distance_mm)
     )
@@ -274,7 +273,7 @@ def _content(here: SiteNow, job: Job, plan: Plan, draft_number: int) -> dict[str
         "worst_side": _worst_side(here.study.hazard(element.id, "", distance), hazard),
         "duty": {"adequate": duty.adequate, "reason": duty.reason} if duty else None,
         "task": {"id": chosen.id, "name": chosen.name, "doors": chosen.doors},
-        "facts": json.loads(job.facts),
+        "facts": shapes.read("facts", job.facts),
         "steps": list(plan.steps),
         "practices": list(plan.practices),
         "justification": {"id": claim.id, "claim": claim.claim, "statement": job.statement,
@@ -305,7 +304,7 @@ def _worst_side(worst: Hazard, chosen: Hazard) -> dict[str, Any] | None:
 
 def _claimed(job: Job, claim: Justification) -> list[tuple[str, str]]:
     """The answers behind a claim, a choice by its words."""
-    facts = json.loads(job.facts)
+    facts = shapes.read("facts", job.facts)
     return [(k, dict(QUESTIONS[k].choices).get(facts[k], facts[k])) for k in claim.questions if k in facts]
 
 

@@ -5,14 +5,12 @@ Nothing of a practice run is ever in the record of the field, and no job or perm
 
 from __future__ import annotations
 
-import json
-
 from spinel.actions.acting import Act, Unit, work
 from spinel.actions.keeping import save
 from spinel.actions.program_view import ProgramView, as_view, renamed, stored
 from spinel.actions.programs import insert
 from spinel.actions.site import on_site
-from spinel.core.canonical import canonical
+from spinel.core import stored as shapes
 from spinel.core.errors import InputError, Refusal
 from spinel.core.isolation.able import can_isolate
 from spinel.core.network.document import Network
@@ -59,7 +57,7 @@ def _play_isolation(program_id: int, unit: Unit, seen: ProgramView, own: str) ->
     isolation = next(p for p in reversed(store.of_hold(seen.hold)) if p.purpose == ISOLATION and not p.practice)
     for step in as_view(isolation, unit.site.as_it_is()).steps:
         for event in events(step, own):
-            detail = canonical({"pairs": list(event.pairs)}) if event.pairs else "{}"
+            detail = shapes.write("field event", {"pairs": list(event.pairs)} if event.pairs else {}).text
             events_store.add_practice_event(program_id, unit.act.at, "practice", event, "as isolated", detail)
 
 
@@ -73,8 +71,12 @@ def put_fault(act: Act, number: str, kind: str, tag: str) -> None:
         program = stored(number)
         if not program.practice:
             raise Refusal("faults are for practice only", f"{number} is not a practice run.", "Start a practice run.")
-        faults = [] if not kind else [*json.loads(program.faults), _fault(unit.site.as_it_is().network, kind, tag)]
-        save(act, program, program.version, faults=canonical(faults))
+        faults = (
+            []
+            if not kind
+            else [*shapes.read("faults", program.faults)["faults"], _fault(unit.site.as_it_is().network, kind, tag)]
+        )
+        save(act, program, program.version, faults=shapes.write("faults", {"faults": faults}).text)
         unit.record("practice fault", f"program:{number}", {"kind": kind or "all taken out", "tag": tag})
 
 

@@ -17,7 +17,7 @@ from spinel.actions.program_review import worse
 from spinel.actions.program_view import ProgramView, as_view, stored
 from spinel.actions.programs import content_of, energizing, redraft_restoration
 from spinel.actions.site import on_site
-from spinel.core.canonical import canonical, content_hash
+from spinel.core import stored as shapes
 from spinel.core.errors import InputError, NotAllowed, Refusal
 from spinel.core.network.document import Network
 from spinel.core.switching import edit as edits
@@ -60,11 +60,11 @@ def _edit(
         content = renew(seen, steps) if renew else {**seen.content, "steps": [as_data(s) for s in steps]}
         content["energizing"] = energizing(seen.order, seen.fields[0], steps)
         voids = program.state in SIGNED
-        named = content_hash(content)
-        save(act, program, version, state="draft", content=canonical(content), content_hash=named)
+        kept = shapes.write("program", content)
+        save(act, program, version, state="draft", content=kept.text, content_hash=kept.hash)
         fresh = stored(number)
         keep(unit, fresh, "edited", {"what": what, "voided": voids})
-        unit.record("program edited", f"program:{number}", {"what": what, "content_hash": named, "voided": voids})
+        unit.record("program edited", f"program:{number}", {"what": what, "content_hash": kept.hash, "voided": voids})
         if program.purpose == ISOLATION:
             redraft_restoration(unit, program.hold)
     return voids

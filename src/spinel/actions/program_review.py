@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import json
-
 from spinel.actions import stopping
 from spinel.actions.acting import Unit
 from spinel.actions.locks import locks_on
 from spinel.actions.program_view import ProgramView, as_view
 from spinel.actions.site import SiteNow
+from spinel.core import stored as shapes
 from spinel.core.errors import NotFound
 from spinel.core.isolation.able import figures
 from spinel.core.network.document import Element
@@ -55,7 +54,7 @@ def after_found(unit: Unit, element: Element, island: frozenset[str], reason: st
     """Every program under way in the island stops; people behind an isolation there are warned."""
     touched = []
     for program in programs.programs_in(("executing", "done")):
-        content = json.loads(program.content)
+        content = shapes.read("program", program.content)
         near = {content["equipment"]["id"], *(s["element_id"] for s in content["steps"])}
         if element.id not in near and content["equipment"]["id"] not in island:
             continue

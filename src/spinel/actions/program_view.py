@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
@@ -12,7 +11,7 @@ from spinel.actions.acting import Unit
 from spinel.actions.locks import locks_on
 from spinel.actions.signed import Record, Signed
 from spinel.actions.site import Site, SiteNow, on_site
-from spinel.core.canonical import canonical
+from spinel.core import stored as shapes
 from spinel.core.errors import NotFound
 from spinel.core.isolation.points import target_of
 from spinel.core.network.field import Field, fold_field
@@ -141,12 +140,12 @@ def _base(program: Program, here: SiteNow) -> Field:
     base = here.field_as_of(program.base_event)
     if not program.practice:
         return base
-    return renamed(base, json.loads(program.content)["of_hold"], program.hold)
+    return renamed(base, shapes.read("program", program.content)["of_hold"], program.hold)
 
 
 def order_of(p: Program, here: SiteNow) -> Order:
     """What the program is for, on the network as it is now; NotFound when its equipment has gone."""
-    equipment = json.loads(p.content)["equipment"]
+    equipment = shapes.read("program", p.content)["equipment"]
     element = here.network.element.get(equipment["id"])
     if element is None:
         raise NotFound("equipment", equipment["tag"])
@@ -157,11 +156,11 @@ def order_of(p: Program, here: SiteNow) -> Order:
 
 def as_view(p: Program, here: SiteNow) -> ProgramView:
     """A stored program with its steps judged against the field as it is."""
-    order, content = order_of(p, here), json.loads(p.content)
+    order, content = order_of(p, here), shapes.read("program", p.content)
     steps = tuple(from_data(s) for s in content["steps"])
     fields, judged = _states(p, here, order, steps)
     names = people.names()
-    records = signed.read(store.records(p.id), p.content_hash)
+    records = signed.read("program record", store.records(p.id), p.content_hash)
     return ProgramView(
         number=p.number, job=p.job.number, purpose=p.purpose, hold=p.hold, practice=bool(p.practice),
         follows=p.follows, state=p.state, version=p.version, content=content, content_hash=p.content_hash,
@@ -169,8 +168,9 @@ def as_view(p: Program, here: SiteNow) -> ProgramView:
         order=order, director_id=p.director_id, director=names.get(p.director_id or 0, ""),
         operator_id=p.operator_id, operator=names.get(p.operator_id or 0, ""), in_charge_id=p.in_charge_id,
         in_charge=names.get(p.in_charge_id or 0, ""),
-        stopped_because=p.stopped_because, faults=tuple(json.loads(p.faults)), requested_by=p.requested_by_id,
-        requester=names[p.requested_by_id], changed_by=p.changed_by, changed_at=p.changed_at, records=records,
+        stopped_because=p.stopped_because, faults=tuple(shapes.read("faults", p.faults)["faults"]),
+        requested_by=p.requested_by_id, requester=names[p.requested_by_id], changed_by=p.changed_by,
+        changed_at=p.changed_at, records=records,
     )  # fmt: skip
 
 
@@ -206,7 +206,7 @@ def word(program: Program, what: str) -> str:
 
 def write(unit: Unit, program: Program, event: FieldEvent, note: str, detail: Mapping[str, Any]) -> None:
     """A field event, or for a practice an event of its own that never reaches the field."""
-    text = canonical(dict(detail)) if detail else "{}"
+    text = shapes.write("field event", detail).text
     at, actor = unit.act.at, unit.act.actor.name
     if program.practice:
         events.add_practice_event(program.id, at, actor, event, note, text)

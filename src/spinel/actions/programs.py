@@ -5,7 +5,6 @@ What moves a program through its life is in program_moves and console; its box o
 
 from __future__ import annotations
 
-import json
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
@@ -16,7 +15,7 @@ from spinel.actions.keeping import save
 from spinel.actions.locks import anything_left
 from spinel.actions.program_view import as_view, stored
 from spinel.actions.site import Site, SiteNow, on_site
-from spinel.core.canonical import canonical, content_hash
+from spinel.core import stored as shapes
 from spinel.core.errors import NotFound, Refusal
 from spinel.core.network.document import Element
 from spinel.core.network.field import Field
@@ -66,13 +65,13 @@ def _others(here: SiteNow, made: Draft, job: Job) -> list[str]:
     inside = touching(here.network, made.isolation.region)
     found = []
     for permit in permits.permits_in(WITH_WINDOW):
-        at = json.loads(permit.content)["equipment"]
+        at = shapes.read("permit", permit.content)["equipment"]
         if at["id"] in inside:
             state = permit.state.replace("_", " ")
             found.append(f"{permit.number} at {at['tag']} is {state}: this cuts it off. Tell them.")
     own = {s.element_id for s in made.steps}
     for other in store.programs_in(("checked", "released", "executing", "stopped", "done")):
-        steps = json.loads(other.content)["steps"]
+        steps = shapes.read("program", other.content)["steps"]
         ended = other.state == "done" and not anything_left(other.hold, here.field)
         if other.job_id != job.id and not ended and own & {s["element_id"] for s in steps if s["kind"] == "operate"}:
             found.append(f"{other.number} operates devices of this program too. Settle with them who is first.")
@@ -136,15 +135,15 @@ def insert(
     unit: Unit, job: Job, number: str, hold: str, purpose: str, content: dict[str, Any], follows: str,
     *, practice: bool = False, origin: int | None = None, state: str = "draft", base: int | None = None,
 ) -> int:  # fmt: skip
-    last = unit.site.as_it_is().event_id
+    last, kept = unit.site.as_it_is().event_id, shapes.write("program", content)
     made = store.insert(
-        number, job.id, purpose, hold, follows, state, canonical(content), content_hash(content), practice=practice,
+        number, job.id, purpose, hold, follows, state, kept.text, kept.hash, practice=practice,
         origin_event=last if origin is None else origin, base_event=last if base is None else base,
         requested_by=unit.act.actor.id, at=unit.act.at, name=unit.act.actor.name,
     )  # fmt: skip
     what = "practice drafted" if practice else "program drafted"
     unit.record(what, f"program:{number}", {"job": job.number, "hold": hold, "purpose": purpose,
-                                            "content_hash": content_hash(content)})  # fmt: skip
+                                            "content_hash": kept.hash})  # fmt: skip
     return made
 
 
@@ -172,12 +171,13 @@ def redraft_restoration(unit: Unit, hold: str) -> str:
         number = next_number(Program, here.profile.terms["program_prefix"])
         insert(unit, current.job, number, hold, RESTORATION, content, current.number, origin=current.origin_event)
         return number
-    if waiting.content_hash != content_hash(content) and waiting.state in ("draft", *SIGNED):
+    kept = shapes.write("program", content)
+    same = shapes.write("program", shapes.read("program", waiting.content)) == kept
+    if not same and waiting.state in ("draft", *SIGNED):
         voided = waiting.state in SIGNED
-        save(unit.act, waiting, waiting.version, state="draft", content=canonical(content),
-             content_hash=content_hash(content))  # fmt: skip
+        save(unit.act, waiting, waiting.version, state="draft", content=kept.text, content_hash=kept.hash)  # fmt: skip
         unit.record("program drafted anew", f"program:{waiting.number}",
-                    {"content_hash": content_hash(content), "voided": voided})  # fmt: skip
+                    {"content_hash": kept.hash, "voided": voided})  # fmt: skip
     return str(waiting.number)
 
 
@@ -238,7 +238,7 @@ class ProgramLine:
 @on_site
 def lines(site: Site) -> list[ProgramLine]:
     """All programs, newest first."""
-    return [_line(p, json.loads(p.content)) for p in store.everything()]
+    return [_line(p, shapes.read("program", p.content)) for p in store.everything()]
 
 
 def _line(p: Program, content: dict[str, Any]) -> ProgramLine:

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import secrets
+from dataclasses import dataclass
+from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
-from spinel.actions.acting import Act, work
+from spinel.actions.acting import SYSTEM, Act, work
 from spinel.actions.site import Site, on_site
-from spinel.core.errors import InputError
+from spinel.core.errors import InputError, NotFound, WrongVersion
 from spinel.core.quantities import CEILING_CAL_CM2, Quantity
 from spinel.store import database, settings
 
@@ -19,14 +21,49 @@ CHECKS_BY = ("director", "third_person")
 
 
 def open_site(path: str | Path) -> Site:
-    """The site in a database file, brought up to date, with a key that signs sessions."""
+    """The site in a database file, made when there is none. WrongVersion for one of another version, left as it is."""
     site = Site(path)
     with site.connection():
-        database.migrate()
-        if not settings.get("session_key"):
+        schema = database.schema()
+        if schema.unknown:
+            raise WrongVersion(f"{path} was written by a later version of Spinel. Install that version.")
+        if schema.lacks and not schema.empty:
+            raise WrongVersion(
+                f"{path} is of an earlier version of Spinel. Run `spinel upgrade`: it makes a copy first."
+            )
+        if schema.empty:
+            database.migrate()
             with site.transaction():
                 settings.put("session_key", secrets.token_hex(32))
     return site
+
+
+@dataclass(frozen=True)
+class Upgraded:
+    """``copy``: where the database lies as it was, None when nothing had to be done. ``ran``: names of the steps."""
+
+    copy: Path | None
+    ran: tuple[str, ...]
+
+
+def upgrade(path: str | Path, now: datetime) -> Upgraded:
+    """Bring a database of an earlier version up to date, after a whole copy of it beside it. Says what it did."""
+    path = Path(path)
+    if not path.exists():
+        raise NotFound("database", str(path))
+    site = Site(path)
+    with site.connection():
+        schema = database.schema()
+        if schema.empty or schema.unknown:
+            raise WrongVersion(f"{path} is no database of an earlier version of Spinel. Nothing was changed.")
+        if not schema.lacks:
+            return Upgraded(None, ())
+        copy = path.with_name(f"{path.name}.before-{now.astimezone(UTC):%Y%m%dT%H%M%SZ}")
+        database.copy_to(copy)
+        ran = tuple(database.migrate())
+        with work(Act(site, SYSTEM, now)) as unit:
+            unit.record("database upgraded", "setting:schema", {"ran": list(ran)})
+    return Upgraded(copy, ran)
 
 
 def session_key(site: Site) -> str:

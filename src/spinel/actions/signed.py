@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
+from spinel.core import stored as shapes
 from spinel.store.models import PermitRecord, ProgramRecord
 
 
@@ -22,10 +22,10 @@ class Record:
     detail: Mapping[str, Any] = field(default_factory=dict)
 
 
-def read(rows: Iterable[PermitRecord] | Iterable[ProgramRecord], content_hash: str) -> tuple[Record, ...]:
+def read(kind: str, rows: Iterable[PermitRecord] | Iterable[ProgramRecord], content_hash: str) -> tuple[Record, ...]:
     """The stored rows as records of the content with this hash."""
     return tuple(
-        Record(r.kind, r.person_id, r.person_name, r.at, r.content_hash == content_hash, json.loads(r.detail))
+        Record(r.kind, r.person_id, r.person_name, r.at, r.content_hash == content_hash, shapes.read(kind, r.detail))
         for r in rows
     )
 

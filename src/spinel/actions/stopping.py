@@ -10,7 +10,7 @@ from typing import Any
 
 from spinel.actions.acting import SYSTEM, Unit
 from spinel.actions.keeping import keep, save_by_system
-from spinel.core.canonical import canonical, content_hash
+from spinel.core import stored as shapes
 from spinel.store.models import Permit, Program
 
 
@@ -24,10 +24,10 @@ def suspend(unit: Unit, permit: Permit, reason: str) -> None:
 
 def back_to_draft(unit: Unit, permit: Permit, content: dict[str, Any], reason: str) -> None:
     """A permit that was only signed on: its signatures are void."""
-    content = {**content, "draft": permit.draft + 1}
+    kept = shapes.write("permit", {**content, "draft": permit.draft + 1})
     save_by_system(
-        unit.act, permit, state="draft", draft=permit.draft + 1, content=canonical(content),
-        content_hash=content_hash(content),
+        unit.act, permit, state="draft", draft=permit.draft + 1, content=kept.text,
+        content_hash=kept.hash,
     )  # fmt: skip
     keep(unit, permit, "voided", {"because": reason}, by=SYSTEM)
     unit.record_by_system("signatures voided", f"permit:{permit.number}", {"because": reason})

@@ -6,6 +6,8 @@ SpinelError
   DocumentError     a network document with problems, all of them listed
   NotFound          no such record
   Stale             somebody else changed the record since it was read
+  NewerRecord       a later version of Spinel wrote this record
+  WrongVersion      a database of an earlier or later version of Spinel
   Refusal           a rule of the job says no: rule, why, what would make it acceptable
     NotAllowed      the person may not do this at all
 """
@@ -66,6 +68,20 @@ class Stale(SpinelError):
     def __init__(self, kind: str, name: str, changed_by: str, changed_at: str):
         self.kind, self.name, self.changed_by, self.changed_at = kind, name, changed_by, changed_at
         super().__init__(f"{kind} {name} was changed by {changed_by} at {changed_at} after you opened it.")
+
+
+class NewerRecord(SpinelError):
+    """What is kept was written in a shape that this version does not know; it is not guessed at."""
+
+    def __init__(self, kind: str, shape: object):
+        self.kind, self.shape = kind, shape
+        super().__init__(
+            f"This {kind} was written by a later version of Spinel (shape {show(shape)}). Install that one."
+        )
+
+
+class WrongVersion(SpinelError):
+    """A database that this version may not open as it is; nothing in it was changed."""
 
 
 class Refusal(SpinelError):

@@ -6,9 +6,11 @@ thread alone. So two sites in one process never see each other.
 
 from __future__ import annotations
 
+import sqlite3
 from collections.abc import Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
@@ -61,9 +63,44 @@ def using(real: SqliteDatabase) -> Iterator[None]:
         _current.set(before)
 
 
-def migrate() -> list[str]:
-    """Bring the schema up to date; names of the migrations that ran."""
-    return list(Runner(database.obj, str(MIGRATIONS)).up())
+def migrate(until: str | None = None) -> list[str]:
+    """Bring the schema up to date, or up to one migration; names of the migrations that ran."""
+    return list(_runner().up(until))
+
+
+def _runner() -> Runner:
+    return Runner(database.obj, str(MIGRATIONS))
+
+
+@dataclass(frozen=True)
+class Schema:
+    """Which migrations a database lacks, and which it has that this version does not know. ``empty``: it has none."""
+
+    empty: bool
+    lacks: tuple[str, ...]
+    unknown: tuple[str, ...]
+
+
+def schema() -> Schema:
+    """How the database in use stands to this version; asks only, changes nothing."""
+    table = "SELECT count(*) FROM sqlite_master WHERE name = 'schema_migration'"
+    if not database.execute_sql(table).fetchone()[0]:
+        known: set[str] = set()
+    else:
+        known = {row[0] for row in database.execute_sql("SELECT name FROM schema_migration")}
+    own = sorted(path.stem for path in MIGRATIONS.glob("[0-9]*.py"))
+    return Schema(not known, tuple(n for n in own if n not in known), tuple(sorted(known - set(own))))
+
+
+def copy_to(path: Path) -> None:
+    """A whole copy of the database in use, taken while others go on working; refuses to overwrite."""
+    if path.exists():
+        raise FileExistsError(path)
+    target = sqlite3.connect(path)
+    try:
+        database.connection().backup(target)
+    finally:
+        target.close()
 
 
 @contextmanager

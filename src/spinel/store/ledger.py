@@ -9,6 +9,7 @@ from collections.abc import Collection, Iterable
 from dataclasses import dataclass
 from typing import Any
 
+from spinel.core import stored as shapes
 from spinel.core.canonical import canonical, digest
 from spinel.store.database import in_transaction
 from spinel.store.models import Ledger
@@ -45,7 +46,7 @@ def append(at: str, actor: str, act: str, subject: str, payload: dict[str, Any],
         raise RuntimeError("a ledger row belongs in the transaction of its act")
     last = Ledger.select(Ledger.seq, Ledger.hash).order_by(Ledger.seq.desc()).first()
     seq, previous = (last.seq + 1, last.hash) if last else (1, GENESIS)
-    text = canonical(payload)
+    text = shapes.write("act", payload).text
     own = row_hash((seq, at, actor, act, subject, text, request_id, previous))
     Ledger.insert(
         seq=seq, at=at, actor=actor, act=act, subject=subject, payload=text, request_id=request_id,

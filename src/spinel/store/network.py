@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-import json
 from dataclasses import dataclass, fields
 
+from spinel.core import stored as shapes
 from spinel.core.network.now import FieldEvent as Event
 from spinel.store.database import database
 from spinel.store.models import FieldEvent, PracticeEvent, Revision
@@ -99,7 +99,7 @@ def practice_events(program_id: int) -> list[Event]:
 def as_event(
     number: int, at: str, actor: str, kind: str, element_id: str, value: str, hold: str, node_id: str, detail: str
 ) -> Event:  # fmt: skip
-    more = json.loads(detail) if detail != "{}" else {}
+    more = shapes.read("field event", detail) if detail != "{}" else {}
     pairs, named = tuple(more.get("pairs", ())), more.get("digest", "")
     return Event(number, at, actor, kind, element_id, value, hold, node_id, pairs, named)
 

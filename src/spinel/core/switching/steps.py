@@ -13,6 +13,7 @@ from spinel.core.isolation.able import Figures
 from spinel.core.network.document import Network
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, PROOF, RESIDUAL, Field
 from spinel.core.network.now import SHAFT, FieldEvent
+from spinel.core.stored import only_known
 
 #: Kinds and the events that each may make.
 KINDS: Mapping[str, tuple[str, ...]] = {
@@ -75,8 +76,8 @@ def from_data(data: Mapping[str, Any]) -> Step:
     """The step that ``as_data`` wrote."""
     values = dict(data)
     values["acts"], values["pairs"] = tuple(values["acts"]), tuple(values["pairs"])
-    values["figures"] = Figures(**values["figures"]) if values["figures"] else None
-    return Step(**values)
+    values["figures"] = only_known(Figures, values["figures"]) if values["figures"] else None
+    return only_known(Step, values)
 
 
 def events(step: Step, hold: str) -> list[FieldEvent]:

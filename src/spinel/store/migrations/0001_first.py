@@ -2,12 +2,25 @@
 
 Hand-written SQL: peewee's table helpers lose STRICT and triggers when they rebuild a table. Append-only tables
 refuse update and delete by trigger, so that no later code can change a record quietly.
+
+A migration stands on its own: what it allowed is written here and never changes, whatever the code allows later.
 """
 
-from spinel.core.network.now import EVENT_KINDS
-from spinel.core.people import ROLES
-from spinel.core.permit.justification import JUSTIFICATIONS
-from spinel.core.permit.life import STATES
+EVENT_KINDS = (
+    "opened", "closed", "withdrawn", "inserted", "checked", "locked", "unlocked", "tagged", "untagged", "tested",
+    "tried", "grounded", "ungrounded", "discharged", "blocked", "unblocked", "released", "notified", "started",
+    "stopped", "found", "corrected",
+)  # fmt: skip
+ROLES = (
+    "coordinator", "authoriser", "person_in_charge", "director", "operator", "worker", "attendant", "reader",
+)  # fmt: skip
+JUSTIFICATIONS = (
+    "none", "added_hazard", "infeasible", "needs_voltage", "production", "convenience", "cost", "unknown_load",
+)  # fmt: skip
+STATES = (
+    "draft", "submitted", "approved", "issued", "in_force", "suspended", "handed_back", "closed", "refused",
+    "cancelled",
+)  # fmt: skip
 
 
 def _one_of(column, values):

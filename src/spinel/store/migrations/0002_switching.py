@@ -3,8 +3,12 @@
 Field events learn the hold, the test or grounding point, and their detail. Columns are added, no table is rebuilt.
 """
 
-from spinel.core.network.now import EVENT_KINDS
-from spinel.core.switching.life import STATES
+EVENT_KINDS = (
+    "opened", "closed", "withdrawn", "inserted", "checked", "locked", "unlocked", "tagged", "untagged", "tested",
+    "tried", "grounded", "ungrounded", "discharged", "blocked", "unblocked", "released", "notified", "started",
+    "stopped", "found", "corrected",
+)  # fmt: skip
+STATES = ("draft", "checked", "released", "executing", "stopped", "done", "abandoned")
 
 _UTC = "CHECK ({0} GLOB '????-??-??T??:??:??Z')"
 

@@ -1,0 +1,81 @@
+"""What is kept as JSON carries the number of its shape; readers take every shape that was ever released.
+
+A number grows when a field is added, renamed or means something else; the step from the shape before it stands in
+``UPGRADES`` for ever. What was written before shapes had numbers is shape 0. The text itself, and the hash that a
+signature covers, stay as they were: only what is read is brought up to date.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, fields
+from typing import Any, TypeVar
+
+from spinel.core.canonical import canonical, digest
+from spinel.core.errors import NewerRecord
+
+T = TypeVar("T")
+
+#: Present shape of everything kept as JSON: contents, what is recorded on them, answers, events, acts of the ledger.
+SHAPES: Mapping[str, int] = {
+    "permit": 1,
+    "permit record": 1,
+    "program": 1,
+    "program record": 1,
+    "facts": 1,
+    "faults": 1,
+    "field event": 1,
+    "act": 1,
+}
+
+
+@dataclass(frozen=True)
+class Written:
+    """The text to keep, and the hash that a signature on it covers."""
+
+    text: str
+    hash: str
+
+
+def write(kind: str, data: Mapping[str, Any]) -> Written:
+    """The data as canonical JSON in the present shape of its kind."""
+    text = canonical({**data, "shape": SHAPES[kind]})
+    return Written(text, digest(text))
+
+
+def read(kind: str, text: str) -> dict[str, Any]:
+    """The data of a kept text, as the present shape has it. NewerRecord when a later version wrote it.
+
+    >>> read("facts", '{"doors_closed":"yes"}'), read("facts", '{"doors_closed":"yes","shape":1}')
+    ({'doors_closed': 'yes'}, {'doors_closed': 'yes'})
+    """
+    data = json.loads(text)
+    if isinstance(data, list):
+        # a bare list was kept before shapes had numbers
+        data = {kind: data}
+    shape = data.pop("shape", 0)
+    if not isinstance(shape, int) or shape > SHAPES[kind]:
+        raise NewerRecord(kind, shape)
+    for number in range(shape, SHAPES[kind]):
+        data = UPGRADES.get((kind, number), dict)(data)
+    return dict(data)
+
+
+def only_known(cls: type[T], data: Mapping[str, Any]) -> T:
+    """A dataclass from kept data: what a later version added, or an earlier one kept, is passed over."""
+    known = {f.name for f in fields(cls)}  # type: ignore[arg-type]
+    return cls(**{k: v for k, v in data.items() if k in known})
+
+
+def _permit_from_0(c: dict[str, Any]) -> dict[str, Any]:
+    """Sides, the duty of the device and the answers behind a claim came with shape 1; the earliest had none."""
+    hazard = {"needs": [], "not_in": [], "seen_in": [], "unfed": [], "voltages": [], "reach": "", **c["hazard"]}
+    if "inside_restricted" not in hazard:
+        nearest, distance = hazard["approach"]["restricted_mm"], hazard["working_distance_mm"]
+        hazard["inside_restricted"] = None not in (nearest, distance) and distance < nearest
+    justification = {"answers": [], **c["justification"]}
+    return {"duty": None, "worst_side": None, "reach": "", **c, "hazard": hazard, "justification": justification}
+
+
+UPGRADES: Mapping[tuple[str, int], Callable[[dict[str, Any]], dict[str, Any]]] = {("permit", 0): _permit_from_0}
