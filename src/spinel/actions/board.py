@@ -15,8 +15,8 @@ from spinel.core.network.document import SWITCHING, Element
 from spinel.core.network.now import DeviceNow
 from spinel.core.permit.life import WITH_WINDOW, expired
 from spinel.core.switching.order import ISOLATION
-from spinel.store import people, programs
 from spinel.store import permits as store
+from spinel.store import programs
 from spinel.store.models import Program
 
 #: States of a program that is happening, and of one that waits for somebody.
@@ -99,15 +99,12 @@ class Board:
 def strip(site: Site, now: datetime) -> Strip:
     """Permits with a running or overrun window and programs under way, most urgent first; locks on."""
     taps = []
-    for p in store.permits_in(WITH_WINDOW):
+    for p in store.windows(WITH_WINDOW):
         end = permits.utc_moment(p.window_end)
         late = expired(p.state, end, now)
         taps.append(Tap(p.number, p.state, late, minutes_between(now, end)))
     taps.sort(key=lambda t: (not t.late, t.state != "in_force", t.minutes))
-    own = [
-        Tap(p.number, p.state, p.state == "stopped", 0, p.step + 1, len(shapes.read("program", p.content)["steps"]))
-        for p in programs.programs_in(UNDER_WAY)
-    ]
+    own = [Tap(p.number, p.state, p.state == "stopped", 0, p.step + 1, p.steps) for p in programs.places(UNDER_WAY)]
     urgent = [t for t in own if t.late]
     locks = sum(len(d.locks) for d in site.as_it_is().now.values())
     return Strip((*urgent, *(t for t in taps if t.late), *(t for t in own if not t.late),
@@ -118,9 +115,9 @@ def strip(site: Site, now: datetime) -> Strip:
 def warnings_for(site: Site, person_id: int | None) -> list[tuple[str, str, str]]:
     """Where a lock of this person hangs on a box whose isolation something was found in: hold, why, when."""
     found = []
-    for r in programs.warnings():
-        if any(lock.person_id == person_id and lock.at <= r.at for lock in locks_on(r.program.hold)):
-            found.append((r.program.hold, shapes.read("program record", r.detail)["because"], r.at))
+    for hold, detail, at in programs.warnings():
+        if any(lock.person_id == person_id and lock.at <= at for lock in locks_on(hold)):
+            found.append((hold, shapes.read("program record", detail)["because"], at))
     return found
 
 
@@ -165,7 +162,7 @@ def _personal(holds: set[str]) -> Iterator[Hanging]:
 
 def _programs(here: SiteNow) -> tuple[tuple[Switching, ...], tuple[Switching, ...]]:
     """Those that are happening or no longer stand, stopped first; and those that wait for somebody."""
-    names, found = people.names(), programs.programs_in(UNDER_WAY + WAITING + ("done",))
+    names, found = here.site.names(), programs.programs_in(UNDER_WAY + WAITING + ("done",))
     running = [_line(p, names) for p in found if p.state in UNDER_WAY]
     for p in found:
         if p.state != "done" or p.purpose != ISOLATION or not anything_left(p.hold, here.field):

@@ -20,7 +20,6 @@ from spinel.core.errors import InputError, NotFound, Refusal
 from spinel.core.switching.life import ENDED
 from spinel.core.switching.order import ISOLATION, Broken
 from spinel.core.switching.step_rules import unproved
-from spinel.store import people as store_people
 from spinel.store import programs as store
 from spinel.store.models import Program
 
@@ -84,7 +83,7 @@ def take(act: Act, hold: str) -> None:
         if box.taken_by and not box.complete:
             raise Refusal("one person in charge", f"{box.taken_by} has the box.", "It is already taken over.")
         if program.in_charge_id != act.actor.id:
-            name = store_people.names().get(program.in_charge_id or 0, "nobody")
+            name = act.site.names().get(program.in_charge_id or 0, "nobody")
             raise Refusal("one person in charge", f"It was handed over to {name}.", "They take it over.")
         released = [r for r in store.records(program.id) if r.kind == "released"]
         if any(r.person_id == act.actor.id for r in released):

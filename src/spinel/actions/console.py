@@ -327,4 +327,4 @@ def _found(unit: Unit, program: Program, tag: str, value: str, note: str) -> Non
 
 def third_person_checks(site: Site) -> bool:
     """Does the site want somebody else than director and operator to confirm the checks?"""
-    return str(site.setting("checks_by")) == "third_person"
+    return str(site.as_it_is().settings["checks_by"]) == "third_person"

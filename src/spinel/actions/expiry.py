@@ -7,28 +7,19 @@ from datetime import datetime
 from spinel.actions import stopping
 from spinel.actions.acting import SYSTEM, Act, utc_text, work
 from spinel.actions.site import Site, on_site
-from spinel.core.permit.life import WITH_WINDOW
-from spinel.store import ledger
 from spinel.store import permits as store
-from spinel.store.models import Permit
 
 
 @on_site
 def note_expired(site: Site, now: datetime) -> list[str]:
     """Enter newly expired permits into the ledger, by "system". Numbers of those seen for the first time."""
-    if not _newly_over(now):
+    if not store.newly_over(utc_text(now)):
         return []
     seen = []
     with work(Act(site, SYSTEM, now)) as unit:
-        for permit in _newly_over(now):
+        for permit in filter(None, map(store.permit, store.newly_over(utc_text(now)))):
             unit.record("permit expired", f"permit:{permit.number}", {"window_end": permit.window_end})
             seen.append(permit.number)
             if not any(r.kind == "accepted" for r in store.records(permit.id)):
                 stopping.cancel(unit, permit, "ran out before anybody accepted it")
     return seen
-
-
-def _newly_over(now: datetime) -> list[Permit]:
-    over = [p for p in store.permits_in(WITH_WINDOW) if p.window_end <= utc_text(now)]
-    known = ledger.subjects_of("permit expired", [f"permit:{p.number}" for p in over])
-    return [p for p in over if f"permit:{p.number}" not in known]

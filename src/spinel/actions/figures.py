@@ -19,7 +19,9 @@ from spinel.store import network as store
 
 
 @lru_cache(maxsize=8)
-def _read(revision_hash: str, text: str) -> Network:
+def network_of(revision_hash: str) -> Network:
+    """The network of a revision; NotFound when there is none, or when its text is no longer what its hash names."""
+    text = document_text(revision_hash)
     if digest(text) != revision_hash:
         raise NotFound("network revision that is as it was published", revision_hash)
     return read_network(json.loads(text))
@@ -31,11 +33,6 @@ def document_text(revision_hash: str) -> str:
     if text is None:
         raise NotFound("network revision", revision_hash)
     return text
-
-
-def network_of(revision_hash: str) -> Network:
-    """The network of a revision; NotFound when there is none, or when its text is no longer what its hash names."""
-    return _read(revision_hash, document_text(revision_hash))
 
 
 class _Stands:

@@ -23,7 +23,6 @@ from spinel.core.permit.tasks import Task, effective_reach, reaches_for, task
 from spinel.core.protection.duty import Duty
 from spinel.core.switching.life import ENDED as PROGRAM_ENDED
 from spinel.store import jobs as store
-from spinel.store import people as register
 from spinel.store import permits as permits_store
 from spinel.store import programs
 from spinel.store.models import Job, Permit, Program
@@ -224,7 +223,7 @@ def view(site: Site, number: str) -> JobView:
 def lines(site: Site, state: str | None = None) -> list[JobLine]:
     """All jobs, newest first."""
     by_job = permits_store.permits_by_job()
-    known, names = site.as_it_is().network.element, register.names()
+    known, names = site.as_it_is().network.element, site.names()
     return [
         JobLine(
             number=j.number, title=j.title, state=j.state, element=known.get(j.element_id), task=task(j.task_id),
@@ -296,7 +295,7 @@ def view_of(here: SiteNow, job: Job) -> JobView:
         questions=required_facts(chosen, hazard) if hazard else (), claim=claim, statement=job.statement,
         hazard=hazard, duty=duty, decision=decision, permits=_permit_lines(permits), programs=_program_lines(own),
         stages=stages_of(here, job, element, decision, permits, [p for p in own if not p.practice]),
-        requested_by=register.names()[job.requested_by_id], changed_by=job.changed_by, changed_at=job.changed_at,
+        requested_by=here.site.names()[job.requested_by_id], changed_by=job.changed_by, changed_at=job.changed_at,
         learnt=job.learnt, circuit_changed=job.circuit_changed,
     )  # fmt: skip
 

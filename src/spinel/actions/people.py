@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable
-from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
 from werkzeug.security import check_password_hash, generate_password_hash
@@ -16,20 +15,12 @@ from spinel.core.network.schema import EQUIPMENT_CLASSES
 from spinel.core.people import ROLES, qualified
 from spinel.core.permit.tasks import task
 from spinel.store import people as store
+from spinel.store.people import Registered
 
 #: After this many failures in a row an account waits; the count is kept in the database, for all processes.
 FAILURES_ALLOWED, WAIT = 5, timedelta(minutes=15)
 SHORTEST_PASSWORD = 10
 _NOBODY = generate_password_hash("no such account, but the same time to say so")
-
-
-@dataclass(frozen=True)
-class PersonView:
-    id: int
-    login: str
-    name: str
-    phone: str
-    roles: frozenset[str]
 
 
 @on_site
@@ -76,10 +67,9 @@ def actor(site: Site, person_id: int) -> Actor:
 
 
 @on_site
-def everybody(site: Site) -> list[PersonView]:
+def everybody(site: Site) -> list[Registered]:
     """All active people by name."""
-    roles = store.roles_by_person()
-    return [PersonView(p.id, p.login, p.name, p.phone, roles.get(p.id, frozenset())) for p in store.active()]
+    return [p for p in site.register() if p.active]
 
 
 @on_site

@@ -30,7 +30,7 @@ def _move(
         if unit.done:
             return
         permit = stored(number)
-        seen = as_view(permit, act.now)
+        seen = as_view(act.site, permit, act.now)
         move = check_move(what, permit.state, act.actor.roles, seen.parts_of(act.actor.id))
         more = dict(rule(unit, permit, seen)) if rule else {}
         target = {"state": move.target} if move.target else {}
@@ -132,7 +132,7 @@ def issue(act: Act, number: str, version: int, signed_hash: str, password: str, 
 def _allowed_first(act: Act, number: str, what: str) -> None:
     """A person who may not do it at all learns that before a password is asked for or counted."""
     permit = stored(number)
-    check_move(what, permit.state, act.actor.roles, as_view(permit, act.now).parts_of(act.actor.id))
+    check_move(what, permit.state, act.actor.roles, as_view(act.site, permit, act.now).parts_of(act.actor.id))
 
 
 @on_site

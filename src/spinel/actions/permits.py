@@ -23,7 +23,6 @@ from spinel.core.permit.justification import QUESTIONS, Justification
 from spinel.core.permit.life import ENDED, SIGNED, check_move, expired
 from spinel.core.permit.tasks import task
 from spinel.core.quantities import WORKING_DISTANCE_MM
-from spinel.store import people as register
 from spinel.store import permits as store
 from spinel.store.models import Job, Permit, PermitRecord
 from spinel.store.numbering import next_number
@@ -96,12 +95,13 @@ class PermitView(Signed):
 @on_site
 def view(site: Site, number: str, now: datetime) -> PermitView:
     """The permit as it is, or NotFound. Expiry is computed, never stored."""
-    return as_view(stored(number), now)
+    return as_view(site, stored(number), now)
 
 
-def as_view(p: Permit, now: datetime) -> PermitView:
+@on_site
+def as_view(site: Site, p: Permit, now: datetime) -> PermitView:
     """A stored permit."""
-    return _view(p, now, store.records(p.id), register.names())
+    return _view(p, now, store.records(p.id), site.names())
 
 
 def _view(p: Permit, now: datetime, rows: Sequence[PermitRecord], names: Mapping[int, str]) -> PermitView:
@@ -121,7 +121,7 @@ def in_states(site: Site, states: Iterable[str], now: datetime) -> list[PermitVi
     """All permits in these states, their records read at once."""
     found = store.permits_in(states)
     rows = store.records_of(p.id for p in found)
-    names = register.names()
+    names = site.names()
     return [_view(p, now, rows[p.id], names) for p in found]
 
 
@@ -150,7 +150,7 @@ def draft(act: Act, job_number: str) -> str:
 def copy(act: Act, number: str) -> str:
     """A new draft from a permit that has ended or expired: what is issued is never edited."""
     check_move("edit", "draft", act.actor.roles, ())
-    old = as_view(stored(number), act.now)
+    old = as_view(act.site, stored(number), act.now)
     with work(act) as unit:
         if unit.done:
             return unit.done.partition(":")[2]
@@ -189,7 +189,7 @@ def edit(act: Act, number: str, version: int, plan: Plan) -> bool:
             return False
         permit = stored(number)
         check_move("edit", permit.state, act.actor.roles, ())
-        _check_plan(plan, float(unit.site.setting("longest_window_h")))
+        _check_plan(plan, float(unit.site.as_it_is().settings["longest_window_h"]))
         voids = permit.state in SIGNED
         draft_number = permit.draft + 1 if voids else permit.draft
         content = shapes.write("permit", _content(unit.site.as_it_is(), permit.job, plan, draft_number))

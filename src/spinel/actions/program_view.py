@@ -21,7 +21,6 @@ from spinel.core.switching.order import ISOLATION, RESTORATION, Broken, Order
 from spinel.core.switching.rules import Judged, judge, take
 from spinel.core.switching.steps import Step, from_data
 from spinel.store import network as events
-from spinel.store import people
 from spinel.store import programs as store
 from spinel.store.models import Program
 
@@ -159,7 +158,7 @@ def as_view(p: Program, here: SiteNow) -> ProgramView:
     order, content = order_of(p, here), shapes.read("program", p.content)
     steps = tuple(from_data(s) for s in content["steps"])
     fields, judged = _states(p, here, order, steps)
-    names = people.names()
+    names = here.site.names()
     records = signed.read("program record", store.records(p.id), p.content_hash)
     return ProgramView(
         number=p.number, job=p.job.number, purpose=p.purpose, hold=p.hold, practice=bool(p.practice),

@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping
 from contextlib import contextmanager
 from dataclasses import dataclass, replace
+from dataclasses import field as dataclass_field
 from datetime import date, datetime
 from functools import cached_property, wraps
 from pathlib import Path
@@ -24,9 +25,10 @@ from spinel.core.network.field import Field, fold_field
 from spinel.core.network.liveness import Liveness, liveness
 from spinel.core.network.now import NEVER_SEEN, DeviceNow
 from spinel.core.profile import Profile, profile
-from spinel.store import database, ledger, settings
+from spinel.store import database, ledger, people, settings
 from spinel.store import network as store
-from spinel.store.network import EventKey, RevisionKey
+from spinel.store.network import EventKey, Present, RevisionKey
+from spinel.store.people import Registered
 
 P = ParamSpec("P")
 R = TypeVar("R")
@@ -46,10 +48,17 @@ class SiteNow:
     published_by: str
     field: Field
     event_id: int
-    ceiling_cal_cm2: float
+    settings: Mapping[str, Any]
     liveness: Liveness
     profile: Profile
-    walk_down: tuple[str, str] | None
+    #: Fields after earlier events, by event, as far as somebody asked for them.
+    past: dict[int, Field] = dataclass_field(default_factory=dict, compare=False)
+
+    @cached_property
+    def walk_down(self) -> tuple[str, str] | None:
+        """When, and by whom, all positions were last recorded at once."""
+        with self.site.connection():
+            return ledger.last("walk-down recorded")
 
     @cached_property
     def study(self) -> Study:
@@ -58,6 +67,11 @@ class SiteNow:
 
     def _study(self, field: Field) -> Study:
         return study_of(self.hash, self.network, at_present(self.network, field.devices), self.ceiling_cal_cm2)
+
+    @property
+    def ceiling_cal_cm2(self) -> float:
+        """The site's own ceiling; the lower of it and the practice's holds."""
+        return float(self.settings["ceiling_cal_cm2"])
 
     @property
     def now(self) -> Mapping[str, DeviceNow]:
@@ -76,7 +90,11 @@ class SiteNow:
 
     def field_as_of(self, event_id: int) -> Field:
         """The field after the event with this id, on the network as it is now."""
-        return self.site.field_as_of(self.hash, event_id)
+        if event_id > self.event_id:
+            raise NotFound("field event by now", event_id)
+        if event_id not in self.past:
+            self.past[event_id] = self.site.folded(self.hash, event_id)
+        return self.past[event_id]
 
     def study_as_of(self, event_id: int) -> Study:
         """The figures with the field as it was after the event with this id.
@@ -111,6 +129,12 @@ class _Kept:
         result: R = found
         return result
 
+    def known(self) -> list[tuple[Any, Any]]:
+        """Everything kept that this thread may see."""
+        with self._lock:
+            committed = list(self._committed.items())
+        return committed + list((getattr(self._pending, "found", None) or {}).items())
+
     def _keep(self, found: dict[object, Any]) -> None:
         with self._lock:
             self._committed |= found
@@ -137,7 +161,9 @@ class Site:
     def __init__(self, path: str | Path):
         self.path = Path(path)
         self._database = database.opened(self.path)
-        self._present, self._fields = _Kept(), _Kept()
+        self._present = _Kept()
+        #: Of this thread: whether a page is read, and what was seen since the last write of one's own.
+        self._scope = local()
 
     @contextmanager
     def connection(self) -> Iterator[None]:
@@ -148,46 +174,105 @@ class Site:
     @contextmanager
     def transaction(self) -> Iterator[None]:
         """All or nothing, what was computed included."""
+        if getattr(self._scope, "reading", False):
+            raise RuntimeError("nothing is written while a page is read")
         with (
             self.connection(),
             self._present.until_committed(),
-            self._fields.until_committed(),
             database.transaction(),
+            self._remembering(),
         ):
             yield
 
+    @contextmanager
+    def snapshot(self) -> Iterator[None]:
+        """Everything read meanwhile is of one moment, for a page that must not contradict itself."""
+        with self.connection(), database.snapshot(), self._remembering():
+            self._scope.reading = True
+            try:
+                yield
+            finally:
+                self._scope.reading = False
+
+    @contextmanager
+    def _remembering(self) -> Iterator[None]:
+        """Nobody else can change what is seen meanwhile: the present is asked for once, and after each own write."""
+        self._scope.seen = {}
+        try:
+            yield
+        finally:
+            self._scope.seen = None
+
     def published(self) -> bool:
         """Is there any network yet?"""
-        with self.connection():
-            return store.latest_key() is not None
+        try:
+            self.as_it_is()
+        except NotFound:
+            return False
+        return True
 
     def as_it_is(self) -> SiteNow:
         """The site as it is now; NotFound before the first network was published."""
         with self.connection():
-            stands = store.present()
-            revision = stands.revision
-            if revision is None:
-                raise NotFound("network", "published yet")
-            key = (self._file(), stands)
-            return self._present.get(key, lambda: self._made(revision, stands.event))
+            return self._once("present", self._asked)
 
-    def _made(self, revision: RevisionKey, last: EventKey) -> SiteNow:
-        network = network_of(revision.hash)
-        field = self.field_as_of(revision.hash, last.id)
+    def register(self) -> tuple[Registered, ...]:
+        """Everybody who ever was registered, by name."""
+        with self.connection():
+            return self._once("register", people.register)
+
+    def names(self) -> dict[int, str]:
+        """The name of everybody who ever was registered, by id."""
+        return {p.id: p.name for p in self.register()}
+
+    def _once(self, what: str, ask: Callable[[], R]) -> R:
+        """Asked once while nobody else can change what is seen, and once more after each own write."""
+        seen: dict[tuple[str, int], Any] | None = getattr(self._scope, "seen", None)
+        if seen is None:
+            return ask()
+        key = (what, database.changes())
+        if key not in seen:
+            seen[key] = ask()
+        found: R = seen[key]
+        return found
+
+    def _asked(self) -> SiteNow:
+        stands = store.present()
+        revision = stands.revision
+        if revision is None:
+            raise NotFound("network", "published yet")
+        return self._present.get((self._file(), stands), lambda: self._made(revision, stands))
+
+    def _made(self, revision: RevisionKey, stands: Present) -> SiteNow:
+        """Folded on from the latest state that is known, if the record up to there is still the same."""
+        network, last, before = network_of(revision.hash), stands.event, self._latest(revision.hash, stands.event)
+        past = dict(before.past) if before else {}
+        start, after = (before.field, before.event_id) if before else (None, 0)
+        field = fold_field(network, store.events(after, last.id), start)
+        past[last.id] = field
         circuit = at_present(network, field.devices)
         return SiteNow(
             site=self, network=network, number=revision.number, hash=revision.hash,
             published_at=revision.published_at, published_by=revision.published_by, field=field, event_id=last.id,
-            ceiling_cal_cm2=float(settings.get("ceiling_cal_cm2")),
-            liveness=liveness(network, circuit, field.devices, field),
-            profile=profile(network.site.profile), walk_down=ledger.last("walk-down recorded"),
+            settings=settings.read(stands.settings), liveness=liveness(network, circuit, field.devices, field),
+            profile=profile(network.site.profile), past=past,
         )  # fmt: skip
 
-    def field_as_of(self, revision_hash: str, event_id: int) -> Field:
+    def _latest(self, revision_hash: str, last: EventKey) -> SiteNow | None:
+        """The latest state kept of this revision whose last event is still the one that the record holds."""
+        found: SiteNow | None = None
+        known: EventKey | None = None
+        for (file, stands), now in self._present.known():
+            event = stands.event
+            newer = found is None or event.id > found.event_id
+            if file == self._file() and now.hash == revision_hash and event.id <= last.id and newer:
+                found, known = now, event
+        return found if known is not None and store.event_key(known.id) == known else None
+
+    def folded(self, revision_hash: str, event_id: int) -> Field:
         """The field after the event with this id, on the network of a revision."""
         with self.connection():
-            key = (self._file(), revision_hash, store.event_key(event_id))
-            return self._fields.get(key, lambda: fold_field(network_of(revision_hash), store.events(event_id)))
+            return fold_field(network_of(revision_hash), store.events(0, event_id))
 
     def _file(self) -> tuple[int, int]:
         """Which file it is: another one put in its place is another record."""

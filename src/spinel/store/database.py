@@ -110,5 +110,17 @@ def transaction() -> Iterator[None]:
         yield
 
 
+@contextmanager
+def snapshot() -> Iterator[None]:
+    """Everything read meanwhile is of one moment; nothing is written."""
+    with database.transaction("DEFERRED"):
+        yield
+
+
+def changes() -> int:
+    """Rows changed on this connection so far: grows with every write of one's own."""
+    return int(database.connection().total_changes)
+
+
 def in_transaction() -> bool:
     return bool(database.in_transaction())

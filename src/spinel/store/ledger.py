@@ -5,7 +5,7 @@ A row's hash covers the stored text of every other column of the row, the previo
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterable
+from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Any
 
@@ -124,14 +124,6 @@ def distinct(column: str) -> list[str]:
     """All actors or acts that occur, sorted."""
     field = {"actor": Ledger.actor, "act": Ledger.act}[column]
     return [r[0] for r in Ledger.select(field).distinct().order_by(field).tuples()]
-
-
-def subjects_of(act: str, subjects: Collection[str]) -> set[str]:
-    """Those of the subjects that have an entry of this act; asks nothing when there are none."""
-    if not subjects:
-        return set()
-    wanted = (Ledger.act == act) & Ledger.subject.in_(list(subjects))
-    return {r[0] for r in Ledger.select(Ledger.subject).where(wanted).tuples()}
 
 
 def last(act: str) -> tuple[str, str] | None:

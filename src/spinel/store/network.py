@@ -39,12 +39,13 @@ class Present:
 
     revision: RevisionKey | None
     event: EventKey
-    ceiling: str | None
+    #: What was set, as one JSON object; the key that signs sessions is none of it.
+    settings: str
 
 
 _PRESENT = """SELECT r.hash, r.number, r.published_at, r.published_by,
     e.id, e.at, e.actor, e.kind, e.element_id, e.value, e.hold,
-    (SELECT value FROM setting WHERE key = 'ceiling_cal_cm2')
+    (SELECT json_group_object(key, json(value)) FROM setting WHERE key <> 'session_key')
 FROM (SELECT 1) LEFT JOIN (SELECT * FROM revision ORDER BY number DESC LIMIT 1) r
     LEFT JOIN (SELECT * FROM field_event ORDER BY id DESC LIMIT 1) e"""
 
@@ -84,10 +85,10 @@ def document_of(revision_hash: str) -> str | None:
 _COLUMNS = ("id", "at", "actor", "kind", "element_id", "value", "hold", "node_id", "detail")
 
 
-def events(until: int | None = None) -> list[Event]:
-    """Field events in order, up to and with an id."""
+def events(after: int, until: int) -> list[Event]:
+    """Field events in order, later than an id, up to and with another."""
     query = FieldEvent.select(*(getattr(FieldEvent, c) for c in _COLUMNS)).order_by(FieldEvent.id)
-    return [as_event(*row) for row in (query.where(FieldEvent.id <= until) if until is not None else query).tuples()]
+    return [as_event(*row) for row in query.where((FieldEvent.id > after) & (FieldEvent.id <= until)).tuples()]
 
 
 def practice_events(program_id: int) -> list[Event]:

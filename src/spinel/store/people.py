@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from datetime import date
 
 from peewee import JOIN
 
 from spinel.core.people import Qualification as Held
+from spinel.store.database import database
 from spinel.store.models import Person, PersonRole, Qualification, SignInAttempt
 
 
@@ -26,20 +28,28 @@ def with_roles(person_id: int) -> tuple[Person, frozenset[str]] | None:
     return (rows[0], frozenset(r.role for r in rows if r.role)) if rows else None
 
 
-def active() -> list[Person]:
-    return list(Person.select().where(Person.active == 1).order_by(Person.name))
+@dataclass(frozen=True)
+class Registered:
+    """Somebody of the register, with the roles. ``active``: may still act."""
+
+    id: int
+    login: str
+    name: str
+    phone: str
+    active: bool
+    roles: frozenset[str]
 
 
-def names() -> dict[int, str]:
-    """The name of everybody who ever was registered, by id: lists ask once, not per row."""
-    return dict(Person.select(Person.id, Person.name).tuples())
+_REGISTER = """SELECT p.id, p.login, p.name, p.phone, p.active, group_concat(r.role)
+FROM person p LEFT JOIN person_role r ON r.person_id = p.id GROUP BY p.id ORDER BY p.name"""
 
 
-def roles_by_person() -> dict[int, frozenset[str]]:
-    found: dict[int, set[str]] = {}
-    for row in PersonRole.select(PersonRole.person, PersonRole.role).tuples():
-        found.setdefault(row[0], set()).add(row[1])
-    return {k: frozenset(v) for k, v in found.items()}
+def register() -> tuple[Registered, ...]:
+    """Everybody who ever was registered, by name: one query for names and roles alike."""
+    return tuple(
+        Registered(i, login, name, phone, bool(active), frozenset(roles.split(",")) if roles else frozenset())
+        for i, login, name, phone, active, roles in database.execute_sql(_REGISTER)
+    )
 
 
 def held_by(person_id: int) -> list[Held]:

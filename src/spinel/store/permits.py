@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from dataclasses import dataclass
 
 from peewee import ModelSelect
 
+from spinel.core.permit.life import WITH_WINDOW
+from spinel.store.database import database
 from spinel.store.models import Job, Permit, PermitRecord
 
 
@@ -23,6 +26,29 @@ def permits_of(job_id: int) -> list[Permit]:
 
 def permits_in(states: Iterable[str]) -> list[Permit]:
     return list(_all().where(Permit.state.in_(list(states))).order_by(Permit.window_end))
+
+
+@dataclass(frozen=True)
+class Window:
+    """A permit with a running or overrun window, without its content."""
+
+    number: str
+    state: str
+    window_end: str
+
+
+def windows(states: Iterable[str]) -> list[Window]:
+    query = Permit.select(Permit.number, Permit.state, Permit.window_end).where(Permit.state.in_(list(states)))
+    return [Window(*row) for row in query.order_by(Permit.window_end).tuples()]
+
+
+_NEWLY_OVER = """SELECT number FROM permit WHERE state IN (?, ?, ?) AND window_end <= ?
+AND NOT EXISTS (SELECT 1 FROM ledger WHERE act = 'permit expired' AND subject = 'permit:' || number)"""
+
+
+def newly_over(at: str) -> list[str]:
+    """Numbers of permits whose window has ended by a moment and that the ledger does not say so of yet."""
+    return [row[0] for row in database.execute_sql(_NEWLY_OVER, (*WITH_WINDOW, at))]
 
 
 def permits_by_job() -> dict[int, list[Permit]]:

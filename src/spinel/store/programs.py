@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from dataclasses import dataclass
 
-from peewee import ModelSelect
+from peewee import ModelSelect, fn
 
 from spinel.store.models import Job, Program, ProgramRecord
 
@@ -65,10 +66,27 @@ def box_records(hold: str, kinds: Iterable[str]) -> list[ProgramRecord]:
     return list(query.where((Program.hold == hold) & (ProgramRecord.kind.in_(list(kinds)))).order_by(ProgramRecord.id))
 
 
-def warnings() -> list[ProgramRecord]:
-    """Every warning to people whose lock hangs on a box, oldest first."""
-    query = ProgramRecord.select(ProgramRecord, Program).join(Program).where(ProgramRecord.kind == "warned")
-    return list(query.order_by(ProgramRecord.id))
+def warnings() -> list[tuple[str, str, str]]:
+    """Every warning to people whose lock hangs on a box, oldest first: hold, detail, moment."""
+    query = ProgramRecord.select(Program.hold, ProgramRecord.detail, ProgramRecord.at).join(Program)
+    return list(query.where(ProgramRecord.kind == "warned").order_by(ProgramRecord.id).tuples())
+
+
+@dataclass(frozen=True)
+class Place:
+    """Where a program stands, without its content. ``step``: steps done, of ``steps``."""
+
+    number: str
+    state: str
+    step: int
+    steps: int
+
+
+def places(states: Iterable[str]) -> list[Place]:
+    steps = fn.json_array_length(Program.content, "$.steps")
+    query = Program.select(Program.number, Program.state, Program.step, steps)
+    wanted = (Program.state.in_(list(states))) & (Program.practice == 0)
+    return [Place(*row) for row in query.where(wanted).order_by(Program.id).tuples()]
 
 
 def add_record(

@@ -25,9 +25,9 @@ def get(key: str) -> Any:
     return json.loads(row.value) if row else DEFAULTS[key]
 
 
-def everything() -> dict[str, Any]:
-    """All settings, with the defaults of those never set: one query."""
-    return DEFAULTS | {row.key: json.loads(row.value) for row in Setting.select()}
+def read(stored: str) -> dict[str, Any]:
+    """All settings from what is stored as one JSON object, with the defaults of those never set."""
+    return DEFAULTS | json.loads(stored)
 
 
 def put(key: str, value: Any) -> None:

@@ -6,11 +6,13 @@ import os
 import uuid
 from collections.abc import Callable
 from datetime import UTC, datetime, timedelta
+from functools import cache
 
 from flask import Flask, Response, g, redirect, render_template, request
 from flask_compress import Compress
 from flask_wtf.csrf import CSRFError, CSRFProtect
 from werkzeug.exceptions import HTTPException, MethodNotAllowed
+from werkzeug.local import LocalProxy
 from werkzeug.wrappers import Response as ResponseBase
 
 from spinel.actions import setup
@@ -96,11 +98,18 @@ def _register_hooks(app: Flask) -> None:
     def begin() -> None:
         if request.endpoint == "static":
             return
-        g.connection = here.site().connection()
-        g.connection.__enter__()
+        if request.endpoint == "console.pulse":
+            # it asks whether anything is new, every ten seconds, and shows nothing else
+            g.now, g.seen = app.config["CLOCK"](), 0
+            g.connection = here.site().snapshot()
+            g.connection.__enter__()
+            return
         g.now = app.config["CLOCK"]()
-        if here.published():
-            note_expired(here.site(), g.now)
+        note_expired(here.site(), g.now)
+        # a page is of one moment; an act has a transaction of its own
+        reads = request.method in ("GET", "HEAD")
+        g.connection = here.site().snapshot() if reads else here.site().connection()
+        g.connection.__enter__()
         # before anything is read for the page: what is done meanwhile is rather told twice than missed
         g.seen = head(here.site())[0]
 
@@ -142,10 +151,10 @@ def _register_hooks(app: Flask) -> None:
             "profile": profile,
             "terms": profile.terms,
             "role_names": ROLES,
-            "strip": strip(here.site(), g.now) if has_network else None,
+            "strip": LocalProxy(cache(lambda: strip(here.site(), g.now) if has_network else None)),
             "seen": g.seen,
             "me": session.actor(),
-            "warned": _warned() if has_network else [],
+            "warned": LocalProxy(cache(lambda: _warned() if has_network else [])),
         }
 
 

@@ -88,7 +88,12 @@ def confirm(number: str):
 
 
 def _fragment(number: str, failed: forms.Failed | None = None, status: int = 200) -> Response:
-    answer = make_response(render_template("_console.html", **_content(number, failed)), status)
+    if request.method == "POST":
+        with site().snapshot():
+            html = render_template("_console.html", **_content(number, failed))
+    else:
+        html = render_template("_console.html", **_content(number, failed))
+    answer = make_response(html, status)
     # the script takes only this for an answer: a sign-in page that comes instead is none
     answer.headers["X-Console"] = "yes"
     return answer

@@ -1,0 +1,80 @@
+"""How often a page or an act asks the database: no list asks per row, a confirmation and a pulse stay small."""
+
+import uuid
+
+import pytest
+from peewee import SqliteDatabase
+
+from demo_acts import act, element_id, person, the_site
+from spinel.actions import jobs, program_view
+from spinel.demo.switching import typed
+
+PROGRAM = "SP-0005"
+
+
+@pytest.fixture
+def asked(monkeypatch):
+    """Every statement that was sent to a database."""
+    found = []
+    real = SqliteDatabase.execute_sql
+
+    def execute_sql(self, sql, params=None, *rest, **named):
+        found.append(sql)
+        return real(self, sql, params, *rest, **named)
+
+    monkeypatch.setattr(SqliteDatabase, "execute_sql", execute_sql)
+    return found
+
+
+def test_a_confirmation_asks_under_25_times_and_a_pulse_under_3(sign_in, asked):
+    ivo = sign_in("ivo")
+    ivo.get(f"/switching/{PROGRAM}/console")
+    counts = {}
+    while (seen := program_view.view(the_site(), PROGRAM)).state == "executing":
+        asked.clear()
+        data = {"step": seen.done + 1, "version": seen.version, "request_id": str(uuid.uuid4()),
+                **typed(seen.current, person("sorcha"))}  # fmt: skip
+        answer = ivo.post(f"/switching/{PROGRAM}/confirm", data=data, headers={"X-Console": "yes"})
+        assert answer.status_code == 200
+        counts[f"{seen.done + 1} {seen.current.kind}"] = len(asked)
+        asked.clear()
+        version = program_view.version_of(the_site(), PROGRAM)
+        asked.clear()
+        assert ivo.get(f"/switching/{PROGRAM}/pulse?version={version}").status_code == 204
+        assert len(asked) < 3, asked
+    handover = [k for k in counts if "handover" in k]
+    assert len(counts) > 5 and handover
+    assert {k: n for k, n in counts.items() if n >= 25 and k not in handover} == {}
+    assert counts[handover[0]] < 35, counts
+
+
+@pytest.mark.parametrize("page", ["/jobs?state=all", "/switching?state=all", "/", "/records", "/find?q=MC"])
+def test_a_list_asks_no_more_when_it_is_longer(sign_in, asked, page):
+    maren = sign_in("maren")
+
+    def count():
+        maren.get(page)
+        asked.clear()
+        assert maren.get(page).status_code == 200
+        return len(asked)
+
+    before = count()
+    for i in range(12):
+        jobs.start(act("maren"), element_id("MC1"), "test", f"One more MC job {i}", "bus")
+    assert count() <= before <= 25
+
+
+def test_a_page_is_of_one_moment(sign_in, app, monkeypatch):
+    """What somebody else does while a page is read is on the next one, whole; a page read never writes."""
+    from spinel.actions import network
+
+    maren, site = sign_in("maren"), app.extensions["spinel"]
+    before = site.as_it_is().event_id
+    with site.snapshot():
+        assert site.as_it_is().event_id == before
+        network.report_found(act("ivo"), element_id("F-A4"), "closed", "Handle is up")
+        assert site.as_it_is().event_id == before
+        with pytest.raises(RuntimeError, match="nothing is written"), site.transaction():
+            pass
+    assert site.as_it_is().event_id == before + 1
+    assert "Handle is up" in maren.get("/records?act=found").text
