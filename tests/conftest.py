@@ -14,6 +14,7 @@ from flask.testing import FlaskClient
 from hypothesis import settings
 
 from demo_acts import MOMENT, opened, the_site
+from shared_files import once_for_all_workers
 from spinel.actions import setup
 from spinel.core.hazard import Study
 from spinel.core.network.check import accept
@@ -41,9 +42,7 @@ def demo_study(demo_network: Network) -> Study:
 
 @pytest.fixture(scope="session")
 def built(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    path = tmp_path_factory.mktemp("demo") / "demo.sqlite3"
-    build(setup.open_site(path), MOMENT)
-    return path
+    return once_for_all_workers(tmp_path_factory, "demo.sqlite3", lambda path: build(setup.open_site(path), MOMENT))
 
 
 @pytest.fixture

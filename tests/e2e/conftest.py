@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import shutil
 import socket
 import subprocess
 import sys
@@ -12,41 +13,61 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, expect
+from playwright.sync_api import Browser, BrowserContext, Page, StorageState, expect
 
+from shared_files import once_for_all_workers
 from spinel.demo.people import PASSWORD
 
-expect.set_options(timeout=20_000)
+#: However slow the machine: a page is waited for by what it shows, not by the clock.
+PATIENCE_MS = 120_000
+expect.set_options(timeout=PATIENCE_MS)
+#: Who has signed in already at a server, with the cookie that it gave: the form is filled in once a person.
+_signed_in: dict[tuple[str, str], StorageState] = {}
 
 
 @pytest.fixture(scope="session")
 def browser_type_launch_args():
     flags = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
-             "--disable-component-update", "--disable-sync"]  # fmt: skip
+             "--disable-component-update", "--disable-sync",
+             # nothing but the server can be reached, and what a page asks for beyond it is counted below
+             "--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1"]  # fmt: skip
     return {"executable_path": "/usr/bin/chromium", "args": flags}
 
 
 @pytest.fixture(scope="session")
-def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+def demo_of_now(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """`spinel demo`, once for all workers: the demo's moment is this one."""
+
+    def build(path: Path) -> None:
+        subprocess.run([sys.executable, "-m", "spinel", "demo"], env={**os.environ, "SPINEL_DB": str(path)}, check=True)
+
+    return once_for_all_workers(tmp_path_factory, "demo_of_now.sqlite3", build)
+
+
+@pytest.fixture(scope="session")
+def server(demo_of_now: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
     """`spinel demo --serve` as the README starts it, on a free port and a database of its own."""
     with socket.socket() as s:
         s.bind(("127.0.0.1", 0))
         port = s.getsockname()[1]
     environment = {**os.environ, "SPINEL_DB": str(tmp_path_factory.mktemp("site") / "site.sqlite3"),
                    "SPINEL_PORT": str(port)}  # fmt: skip
+    shutil.copy(demo_of_now, environment["SPINEL_DB"])
     log = Path(environment["SPINEL_DB"]).with_suffix(".log")
     with log.open("w") as out:
         process = subprocess.Popen(
             [sys.executable, "-m", "spinel", "demo", "--serve"], env=environment, stdout=out, stderr=out
         )
     address = f"http://127.0.0.1:{port}"
-    for _ in range(300):
+    until = time.monotonic() + 300
+    while True:
         try:
-            urllib.request.urlopen(f"{address}/sign-in", timeout=2)
+            urllib.request.urlopen(f"{address}/sign-in", timeout=60)
             break
         except OSError:
             assert process.poll() is None, log.read_text()
-            time.sleep(0.2)
+            assert time.monotonic() < until, f"waited five minutes for the server at {address}"
+            time.sleep(0.1)
     yield address
     process.terminate()
     process.wait(20)
@@ -67,27 +88,36 @@ MEANT = (
 class Person:
     """Somebody at a browser: their own context, and every complaint of the browser collected."""
 
-    def __init__(self, browser: Browser, base: str, size: tuple[int, int], touch: bool):
+    def __init__(self, browser: Browser, base: str, login: str | None, size: tuple[int, int], touch: bool):
         self.complaints: list[str] = []
+        self.base, self.login = base, login
         self.context: BrowserContext = browser.new_context(
-            viewport={"width": size[0], "height": size[1]}, has_touch=touch, base_url=base
-        )
-        self.context.route("**/*", lambda r: r.continue_() if r.request.url.startswith(base) else self._abroad(r))
+            viewport={"width": size[0], "height": size[1]}, has_touch=touch, base_url=base,
+            storage_state=_signed_in.get((base, login or "")),
+        )  # fmt: skip
+        self.context.set_default_timeout(PATIENCE_MS)
+        self.context.on("request", self._stays_here)
         self.page: Page = self.context.new_page()
         self.page.on("console", lambda m: self.complaints.append(m.text) if m.type in ("error", "warning") else None)
         self.page.on("pageerror", lambda e: self.complaints.append(str(e)))
         self.page.on("dialog", lambda d: d.accept())
 
-    def _abroad(self, route):
-        self.complaints.append(f"left 127.0.0.1: {route.request.url}")
-        route.abort()
+    def _stays_here(self, request) -> None:
+        if not request.url.startswith((self.base, "data:", "blob:")):
+            self.complaints.append(f"left 127.0.0.1: {request.url}")
 
-    def sign_in(self, login: str) -> Page:
+    def sign_in(self) -> Page:
+        """At the board, signed in; by the form the first time."""
+        known = (self.base, self.login or "")
+        if known in _signed_in:
+            self.page.goto("/")
+            return self.page
         self.page.goto("/sign-in")
-        self.page.fill("#login", login)
+        self.page.fill("#login", self.login or "")
         self.page.fill("#password", PASSWORD)
         self.page.get_by_role("button", name="Sign in").click()
         self.page.wait_for_url("**/")
+        _signed_in[known] = self.context.storage_state()
         return self.page
 
 
@@ -97,9 +127,9 @@ def somebody(browser: Browser, server: str) -> Iterator:
     people: list[Person] = []
 
     def come(login: str | None, size: tuple[int, int] = (1280, 800), touch: bool = False) -> Page:
-        person = Person(browser, server, size, touch)
+        person = Person(browser, server, login, size, touch)
         people.append(person)
-        return person.sign_in(login) if login else person.page
+        return person.sign_in() if login else person.page
 
     yield come
     complaints = [c for p in people for c in p.complaints if not any(known in c for known in MEANT)]

@@ -1,0 +1,25 @@
+"""A file that costs seconds to make is made once, whichever worker of the suite asks first."""
+
+from __future__ import annotations
+
+import fcntl
+import os
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+
+
+def once_for_all_workers(factory: pytest.TempPathFactory, name: str, make: Callable[[Path], None]) -> Path:
+    """The file of this name, made by the first who asks; the others wait for it."""
+    folder = factory.getbasetemp()
+    if "PYTEST_XDIST_WORKER" in os.environ:
+        folder = folder.parent
+    path = folder / name
+    with (folder / f"{name}.lock").open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        if not path.exists():
+            making = path.with_suffix(".making")
+            make(making)
+            making.rename(path)
+    return path
