@@ -18,6 +18,8 @@ MAY = {
     "actions": STANDARD | {"werkzeug", "spinel.core", "spinel.store", "spinel.actions"},
     "web": STANDARD - {"sqlite3"} | {"flask", "flask_wtf", "flask_login", "flask_limiter", "flask_compress", "werkzeug",
             "markupsafe", "segno", "weasyprint", "spinel.core", "spinel.actions", "spinel.web", "spinel.demo.people"},
+    "commands": STANDARD - {"sqlite3"} | {"click", "spinel.core", "spinel.actions", "spinel.demo", "spinel.commands",
+                 "spinel.fault_report"},
     "demo": STANDARD - {"sqlite3"} | {"spinel.core", "spinel.actions", "spinel.demo"},
 }  # fmt: skip
 FILES = [(layer, p) for layer in MAY for p in sorted((SOURCE / layer).rglob("*.py"))]

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable
 from datetime import date, datetime, timedelta
+from functools import cache
 
 from werkzeug.security import check_password_hash, generate_password_hash
 
@@ -20,7 +21,6 @@ from spinel.store.people import Registered
 #: After this many failures in a row an account waits; the count is kept in the database, for all processes.
 FAILURES_ALLOWED, WAIT = 5, timedelta(minutes=15)
 SHORTEST_PASSWORD = 10
-_NOBODY = generate_password_hash("no such account, but the same time to say so")
 
 
 @on_site
@@ -40,13 +40,19 @@ def check_password(site: Site, login: str, password: str, address: str, now: dat
         )  # fmt: skip
     person = store.by_login(login)
     usable = person if person and person.active else None
-    fits = check_password_hash(usable.password_hash if usable else _NOBODY, password)
+    fits = check_password_hash(usable.password_hash if usable else _nobody(), password)
     succeeded = usable is not None and fits
     with site.transaction():
         store.add_attempt(login, address, succeeded, utc_text(now))
     if usable is None or not fits:
         raise Refusal("password", message, "Check caps lock and try again.", field="password")
     return int(usable.id)
+
+
+@cache
+def _nobody() -> str:
+    """A hash that no password fits: an account that is not there takes as long to refuse."""
+    return generate_password_hash("no such account, but the same time to say so")
 
 
 @on_site

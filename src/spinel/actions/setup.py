@@ -10,6 +10,7 @@ from typing import Any
 
 from spinel.actions.acting import SYSTEM, Act, work
 from spinel.actions.site import Site, on_site
+from spinel.actions.version import need_own
 from spinel.core.errors import InputError, NotFound, WrongVersion
 from spinel.core.quantities import CEILING_CAL_CM2, Quantity
 from spinel.store import database, settings
@@ -25,12 +26,7 @@ def open_site(path: str | Path) -> Site:
     site = Site(path)
     with site.connection():
         schema = database.schema()
-        if schema.unknown:
-            raise WrongVersion(f"{path} was written by a later version of Spinel. Install that version.")
-        if schema.lacks and not schema.empty:
-            raise WrongVersion(
-                f"{path} is of an earlier version of Spinel. Run `spinel upgrade`: it makes a copy first."
-            )
+        need_own(path, schema)
         if schema.empty:
             database.migrate()
             with site.transaction():

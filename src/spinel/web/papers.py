@@ -8,7 +8,6 @@ from ctypes.util import find_library
 from functools import lru_cache
 from pathlib import Path
 
-import segno
 from flask import Blueprint, Response, current_app, g, render_template, request, url_for
 
 from spinel.actions import permits, program_view, records
@@ -89,6 +88,8 @@ def _live(page: str, pdf: str, number: str) -> dict[str, object]:
 
 def code(text: str) -> str:
     """The address as an SVG code for the page."""
+    import segno
+
     out = io.BytesIO()
     segno.make(text, error="m").save(out, kind="svg", scale=3, border=2, xmldecl=False, svgns=True, omitsize=False)
     return out.getvalue().decode("utf-8")

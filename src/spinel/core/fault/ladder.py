@@ -12,11 +12,9 @@ from functools import cached_property
 from typing import Any
 
 import numpy as np
-from scipy.sparse import coo_matrix, csc_matrix
-from scipy.sparse.csgraph import connected_components
-from scipy.sparse.linalg import splu
 
 from spinel.core.fault.nodal import NodalModel
+from spinel.core.parts import parts
 
 
 @dataclass
@@ -75,9 +73,8 @@ class Core:
             inside = inside[~np.isin(inside, list(opened))]
         place, size = solution.core_place, len(core)
         a, b, y, t = place[p.a[inside]], place[p.b[inside]], 1 / p.z[inside], p.ratio[inside]
-        graph = coo_matrix((np.ones(len(a), dtype=np.int8), (a, b)), shape=(size, size))
         #: which nodes hang together
-        self.part: np.ndarray = connected_components(graph, directed=False)[1] if size else np.zeros(0, dtype=np.intp)
+        self.part: np.ndarray = parts(size, a, b)
         self.sources = sources
         self._branches, self._size = (a, b, y, t), size
         self._shunt = solution.y_below[core]
@@ -94,6 +91,10 @@ class Core:
         diagonal = np.arange(self._size)
         rows, columns = np.concatenate([a, b, a, b, diagonal]), np.concatenate([a, b, b, a, diagonal])
         values = np.concatenate([y / t**2, y, -y / t, -y / t, shunt])
+        # loaded where it is needed: signing in, records and most commands do without
+        from scipy.sparse import coo_matrix, csc_matrix
+        from scipy.sparse.linalg import splu
+
         return splu(
             csc_matrix(coo_matrix((values, (rows, columns)), shape=(self._size, self._size))),
             permc_spec="MMD_AT_PLUS_A", options={"SymmetricMode": True},

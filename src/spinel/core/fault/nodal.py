@@ -13,8 +13,6 @@ from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
-from scipy.sparse import coo_matrix
-from scipy.sparse.csgraph import connected_components
 
 from spinel.core.errors import InputError
 from spinel.core.fault.grid import Grid
@@ -22,6 +20,7 @@ from spinel.core.fault.impedance import Injection, injections
 from spinel.core.fault.solution import Passive, Solution
 from spinel.core.network.circuit import Circuit
 from spinel.core.network.document import Element, Network, Node
+from spinel.core.parts import parts
 
 SOURCE = "Thevenin nodal solution, prefault 1.0 per unit"
 #: Faults taken at once: bounds the memory of the currents through a whole network.
@@ -87,10 +86,7 @@ class NodalModel:
         self.lasting = lasting
 
     def _parts(self) -> np.ndarray:
-        a, b = self.grid.a[self.closed], self.grid.b[self.closed]
-        size = len(self.grid.names)
-        graph = coo_matrix((np.ones(len(a), dtype=np.int8), (a, b)), shape=(size, size))
-        return connected_components(graph, directed=False)[1]
+        return parts(len(self.grid.names), self.grid.a[self.closed], self.grid.b[self.closed])
 
     @cached_property
     def solution(self) -> Solution:

@@ -13,13 +13,12 @@ from dataclasses import dataclass, field, replace
 from itertools import zip_longest
 
 import numpy as np
-from scipy.sparse import coo_matrix
-from scipy.sparse.csgraph import connected_components
 
 from spinel.core.fault.grid import Grid
 from spinel.core.fault.impedance import UNKNOWN_PU, split
 from spinel.core.network.circuit import Circuit, in_case
 from spinel.core.network.document import SWITCHING, Case, Element, Network
+from spinel.core.parts import parts
 
 STRONGEST, WEAKEST, STEP = "strongest", "weakest", "just past a step of a device"
 #: Moments of a generator's decay, in seconds, at which its reactance is taken anew.
@@ -246,10 +245,7 @@ def _unknown_ups(network: Network, circuit: Circuit, grid: Grid) -> dict[str, st
 
 def _parts(grid: Grid, circuit: Circuit) -> np.ndarray:
     closed = np.flatnonzero(grid.closed(circuit))
-    size = len(grid.names)
-    graph = coo_matrix((np.ones(len(closed), dtype=np.int8), (grid.a[closed], grid.b[closed])), shape=(size, size))
-    found: np.ndarray = connected_components(graph, directed=False)[1]
-    return found
+    return parts(len(grid.names), grid.a[closed], grid.b[closed])
 
 
 def fed_nodes(network: Network, grid: Grid, circuit: Circuit) -> np.ndarray:
@@ -306,10 +302,8 @@ class _Pocket:
 
 def _pockets(network: Network, grid: Grid, base: Circuit, live: np.ndarray, dead: np.ndarray) -> list[_Pocket]:
     inner = dead[grid.a] & dead[grid.b]
-    size = len(grid.names)
     edges = np.flatnonzero(inner)
-    graph = coo_matrix((np.ones(len(edges), dtype=np.int8), (grid.a[edges], grid.b[edges])), shape=(size, size))
-    part = connected_components(graph, directed=False)[1]
+    part = parts(len(grid.names), grid.a[edges], grid.b[edges])
     names: dict[int, list[str]] = {}
     for i in np.flatnonzero(dead):
         names.setdefault(int(part[i]), []).append(grid.names[i])

@@ -15,8 +15,6 @@ from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
-from scipy.sparse import coo_matrix, csc_matrix
-from scipy.sparse.linalg import splu
 
 
 @dataclass(frozen=True)
@@ -117,6 +115,10 @@ class Solution:
         diagonal = np.arange(len(core))
         rows, columns = np.concatenate([a, b, a, b, diagonal]), np.concatenate([a, b, b, a, diagonal])
         values = np.concatenate([y / t**2, y, -y / t, -y / t, self.y_below[core]])
+        # loaded where it is needed: signing in, records and most commands do without
+        from scipy.sparse import coo_matrix, csc_matrix
+        from scipy.sparse.linalg import splu
+
         matrix = csc_matrix(coo_matrix((values, (rows, columns)), shape=(len(core), len(core))))
         if not len(core):
             return np.zeros((0, 0), dtype=complex)

@@ -10,7 +10,6 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-import networkx as nx
 import numpy as np
 
 from spinel.core.errors import InputError
@@ -29,6 +28,7 @@ from spinel.core.fault.nodal import NodalModel
 from spinel.core.fault.solution import Passive, Solution
 from spinel.core.network.document import CONVERTERS, SERIES, Element, Network
 from spinel.core.network.windings import Winding, windings
+from spinel.core.parts import parts
 
 SOURCE = "symmetrical components, Thevenin, prefault 1.0 per unit"
 
@@ -241,10 +241,8 @@ class _ZeroNetwork:
 
     def _reached(self) -> list[int]:
         """Nodes joined to the first by branches that pass zero sequence, the first leading."""
-        graph: nx.Graph = nx.Graph()
-        graph.add_nodes_from(range(len(self.nodes)))
-        graph.add_edges_from(zip(self.a, self.b, strict=True))
-        return [0, *sorted(nx.node_connected_component(graph, 0) - {0})]
+        part = parts(len(self.nodes), np.array(self.a, dtype=np.intp), np.array(self.b, dtype=np.intp))
+        return [int(i) for i in np.flatnonzero(part == part[0])]
 
 
 def _by_node(model: NodalModel) -> dict[str, tuple[tuple[int, int], ...]]:

@@ -9,13 +9,14 @@ import json
 import math
 from collections import Counter
 from itertools import combinations
-from typing import Any
+from typing import TYPE_CHECKING, Any
 from zoneinfo import ZoneInfo, available_timezones
 
-import jsonschema
-import networkx as nx
-
 from spinel.core.curves.times import quickest_s
+
+if TYPE_CHECKING:
+    import jsonschema
+
 from spinel.core.errors import DocumentError, Problem, show
 from spinel.core.network.document import (
     CONVERTERS,
@@ -30,6 +31,7 @@ from spinel.core.network.document import (
 from spinel.core.network.ratings import position_fits, positions_of, rating_problems
 from spinel.core.network.schema import schema
 from spinel.core.network.upgrade import RELEASED, upgraded
+from spinel.core.parts import parts_of_names
 
 
 def parse(text: str) -> dict[str, Any]:
@@ -86,6 +88,8 @@ def _sound(data: dict[str, Any], problems: list[Problem]) -> tuple[dict[str, Any
     if not lists or any(p.element in ("document", "site") for p in problems):
         return None, set()
     whole = schema()["properties"]
+    import jsonschema
+
     validators = {g: jsonschema.Draft202012Validator(whole[g]["items"]) for g in groups}
     good = {g: [r for r in data[g] if validators[g].is_valid(r)] for g in groups}
     bad = [r for g in groups for r in data[g] if isinstance(r, dict) and r not in good[g]]
@@ -135,6 +139,8 @@ def warnings_of(network: Network) -> list[str]:
 
 
 def _shape(data: dict[str, Any]) -> list[Problem]:
+    import jsonschema
+
     validator = jsonschema.Draft202012Validator(schema())
     found = sorted(validator.iter_errors(data), key=lambda e: [str(p) for p in e.absolute_path])
     return [_describe(data, error) for error in found[:50]]
@@ -237,19 +243,17 @@ def _voltages(network: Network) -> list[Problem]:
     """Only transformers and converters join different voltages, or AC to DC; a transformer needs a difference
     of zones: both its sides reaching each other through conductors and devices would be fed from itself."""
     problems = []
-    graph: nx.Graph = nx.Graph()
-    graph.add_nodes_from(network.node)
+    joined: list[tuple[str, str]] = []
     for e in network.elements:
         kinds = {(network.node[n].nominal_voltage_v, network.node[n].current) for n in e.ends}
         if e.kind not in ("transformer", *CONVERTERS):
             if len(kinds) > 1:
                 shown = ", ".join(f"{v:g} V {c}" for v, c in sorted(kinds))
                 problems.append(Problem(e.tag, "ends", shown, "both ends at one nominal voltage and kind of current"))
-            for a, b in zip(e.ends, e.ends[1:], strict=False):
-                graph.add_edge(a, b)
+            joined += zip(e.ends, e.ends[1:], strict=False)
         if e.kind == "transformer" and any(network.node[n].current == "dc" for n in e.ends):
             problems.append(Problem(e.tag, "ends", "DC", "a transformer joins AC nodes"))
-    part = {n: i for i, nodes in enumerate(nx.connected_components(graph)) for n in nodes}
+    part = parts_of_names(network.node, joined)
     for e in network.elements:
         for a, b in combinations(e.ends, 2) if e.kind == "transformer" else ():
             if a != b and part[a] == part[b]:

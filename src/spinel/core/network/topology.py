@@ -10,12 +10,11 @@ from __future__ import annotations
 from dataclasses import replace
 
 import numpy as np
-from scipy.sparse import coo_matrix
-from scipy.sparse.csgraph import connected_components
 
 from spinel.core.network.circuit import Circuit, standing
 from spinel.core.network.document import FEEDS, Element, Network
 from spinel.core.network.now import DeviceNow
+from spinel.core.parts import parts
 
 
 class Topology:
@@ -80,10 +79,7 @@ class Topology:
 
     def components(self, mask: np.ndarray) -> np.ndarray:
         """The number of each node's component when the joints of a mask conduct."""
-        size = len(self.index)
-        joints = (np.ones(int(mask.sum()), dtype=np.int8), (self.a[mask], self.b[mask]))
-        labels: np.ndarray = connected_components(coo_matrix(joints, shape=(size, size)), directed=False)[1]
-        return labels
+        return parts(len(self.index), self.a[mask], self.b[mask])
 
 
 def topology(network: Network) -> Topology:

@@ -1,0 +1,24 @@
+"""Does a database belong to this version? Asked before anything heavy is loaded; one of another is left as it is."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from spinel.core.errors import WrongVersion
+from spinel.store import database
+
+
+def check_version(path: str | Path) -> None:
+    """WrongVersion for the database of an earlier or a later version; one that is not there yet is fine."""
+    if not Path(path).exists():
+        return
+    with database.using(database.opened(path)):
+        need_own(path, database.schema())
+
+
+def need_own(path: str | Path, schema: database.Schema) -> None:
+    """WrongVersion unless the schema is that of this version, or empty."""
+    if schema.unknown:
+        raise WrongVersion(f"{path} was written by a later version of Spinel. Install that version.")
+    if schema.lacks and not schema.empty:
+        raise WrongVersion(f"{path} is of an earlier version of Spinel. Run `spinel upgrade`: it makes a copy first.")

@@ -1,0 +1,33 @@
+"""What commands share: errors as messages, the database they work on, who acts."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Callable
+from functools import wraps
+from typing import Any
+
+import click
+
+from spinel.core.errors import SpinelError
+
+DATABASE = "var/spinel.sqlite3"
+
+
+def database() -> str:
+    """The database file: SPINEL_DB, or the one in the working folder."""
+    return os.environ.get("SPINEL_DB", DATABASE)
+
+
+def says_errors(command: Callable[..., Any]) -> Callable[..., Any]:
+    """SpinelErrors become their message on standard error and exit status 1."""
+
+    @wraps(command)
+    def wrapped(*args: Any, **kwargs: Any) -> Any:
+        try:
+            return command(*args, **kwargs)
+        except SpinelError as error:
+            click.echo(str(error), err=True)
+            raise SystemExit(1) from None
+
+    return wrapped

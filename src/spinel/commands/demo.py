@@ -1,0 +1,54 @@
+"""`spinel demo`."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+from pathlib import Path
+
+import click
+
+from spinel.actions.version import check_version
+from spinel.commands.common import database, says_errors
+from spinel.commands.serve import run_server
+
+
+@click.command()
+@click.option("--at", "moment", help="The demo's now, ISO 8601 with zone; default: this moment.")
+@click.option("--fresh", is_flag=True, help="Rebuild the demo database.")
+@click.option("--serve", "then_serve", is_flag=True, help="Serve it afterwards.")
+@says_errors
+def demo(moment: str | None, fresh: bool, then_serve: bool) -> None:
+    """Build the demo database (kept when it is there already)."""
+    path = Path(database())
+    if fresh:
+        for name in (path, Path(f"{path}-wal"), Path(f"{path}-shm")):
+            name.unlink(missing_ok=True)
+    if path.exists():
+        click.echo(f"Keeping the database {path}; --fresh rebuilds it.")
+        check_version(path)
+    else:
+        # only where one is built: a demo that is there is served at once
+        from spinel.actions import setup
+        from spinel.demo.build import build
+
+        # Built beside and moved into place, so that a build cut off leaves no half demo behind.
+        half = path.with_suffix(".building")
+        for name in (half, Path(f"{half}-wal"), Path(f"{half}-shm")):
+            name.unlink(missing_ok=True)
+        build(setup.open_site(half), _moment(moment))
+        half.rename(path)
+        click.echo(f"Demo database built: {path}")
+    if then_serve:
+        run_server()
+
+
+def _moment(text: str | None) -> datetime:
+    if text is None:
+        return datetime.now(UTC)
+    try:
+        moment = datetime.fromisoformat(text)
+    except ValueError:
+        raise click.BadParameter("ISO 8601, for instance 2026-11-24T14:32:00-08:00") from None
+    if moment.tzinfo is None:
+        raise click.BadParameter("name the zone, for instance ...-08:00")
+    return moment.astimezone(UTC)

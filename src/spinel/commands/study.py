@@ -1,0 +1,52 @@
+"""`spinel study` and `spinel fault`: figures of a network document, without any site."""
+
+from __future__ import annotations
+
+import csv
+from typing import IO
+
+import click
+
+from spinel.commands.common import says_errors
+from spinel.core.hazard import Study
+from spinel.core.network.check import accept, parse
+from spinel.core.profile import profile
+from spinel.core.study import COLUMNS, SiteStudy
+from spinel.fault_report import fault_report
+
+
+@click.command("study")
+@click.argument("network_file", metavar="NETWORK.json", type=click.File("r", encoding="utf-8"))
+@click.option("--case", help="Id or name of one case; default: all of the document's.")
+@click.option("--worst", is_flag=True, help="One row for each location and side: its worst case.")
+@click.option("-o", "output", type=click.File("w", encoding="utf-8"), default="-")
+@says_errors
+def study_command(network_file: IO[str], case: str | None, worst: bool, output: IO[str]) -> None:
+    """Arc flash and shock at every location of a network, for each case and side, as CSV.
+
+    Local codes govern; a qualified person must verify these figures before work starts.
+    """
+    network_ = accept(parse(network_file.read()))
+    profile_ = profile(network_.site.profile)
+    if worst and case is not None:
+        raise click.UsageError("--worst is over all cases: leave --case away")
+    study = SiteStudy(Study(network_, profile_, None, profile_.ceiling_cal_cm2))
+    found = study.worst_rows() if worst else study.rows(case)
+    first = next(found, None)
+    writer = csv.DictWriter(output, COLUMNS)
+    writer.writeheader()
+    if first is not None:
+        writer.writerow(first)
+        writer.writerows(found)
+
+
+@click.command("fault")
+@click.argument("network_file", metavar="NETWORK.json", type=click.File("r", encoding="utf-8"))
+@click.argument("tag")
+@click.option("--case", help="Id or name of the case; default: the first.")
+@says_errors
+def fault_command(network_file: IO[str], tag: str, case: str | None) -> None:
+    """Fault currents at the far end of a piece of equipment: three-phase, line-to-line, line-to-ground, peak, who
+    feeds it, and the point-to-point arithmetic beside it."""
+    for line in fault_report(accept(parse(network_file.read())), tag, case):
+        click.echo(line)
