@@ -33,7 +33,7 @@ test: setup-dev
 	$(BIN)/ruff check .
 	$(BIN)/mypy
 	# three on two cores: the browser tests wait more than they work
-	$(BIN)/pytest -n 3 --dist loadscope --no-loadscope-reorder tests/test_kill.py tests src/spinel/core
+	$(BIN)/pytest -n 3 --dist load --maxschedchunk 1 tests src/spinel/core
 
 # Long proofs over many generated sites; seeds are printed.
 soak: setup-dev

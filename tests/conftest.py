@@ -30,6 +30,16 @@ settings.register_profile("steady", deadline=None, derandomize=True, max_example
 settings.load_profile("steady")
 
 
+#: What takes longest goes first, so that no worker is left alone with it at the end.
+LONGEST_FIRST = ("test_switching_walk", "test_walk", "test_screens", "test_kill", "test_releases", "test_roles",
+                 "test_demo_recomputed", "test_fault_currents", "test_clearing_simulation")  # fmt: skip
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    rank = {name: i for i, name in enumerate(LONGEST_FIRST)}
+    items.sort(key=lambda item: rank.get(item.path.stem, len(rank)))
+
+
 @pytest.fixture(scope="session")
 def demo_network() -> Network:
     return accept(document())
