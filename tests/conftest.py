@@ -6,6 +6,7 @@ import shutil
 import uuid
 from collections.abc import Iterator
 from datetime import datetime, timedelta
+from functools import cache
 from pathlib import Path
 
 import pytest
@@ -15,7 +16,7 @@ from hypothesis import settings
 
 from demo_acts import MOMENT, opened, the_site
 from shared_files import once_for_all_workers
-from spinel.actions import setup
+from spinel.actions import people, setup
 from spinel.core.hazard import Study
 from spinel.core.network.check import accept
 from spinel.core.network.document import Network
@@ -38,6 +39,14 @@ LONGEST_FIRST = ("test_switching_walk", "test_walk", "test_screens", "test_kill"
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     rank = {name: i for i, name in enumerate(LONGEST_FIRST)}
     items.sort(key=lambda item: rank.get(item.path.stem, len(rank)))
+
+
+@pytest.fixture(scope="session", autouse=True)
+def each_password_is_tried_once() -> Iterator[None]:
+    """Hashing is slow on purpose; the same password against the same hash gives the same answer."""
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(people, "check_password_hash", cache(people.check_password_hash))
+        yield
 
 
 @pytest.fixture(scope="session")

@@ -206,6 +206,9 @@ def test_a_practice_run_in_which_the_proof_fails(somebody):
     ivo.locator("#primary").tap()
     expect(ivo.locator(".c-big")).to_have_text("STOPPED")
     expect(ivo.locator(".c-why")).to_contain_text("Voltage is present at T1: L1 7199.6 V")
+    # the word itself is whole on a phone
+    ivo.set_viewport_size({"width": 390, "height": 844})
+    assert ivo.evaluate("document.documentElement.scrollWidth") <= 391
     edda = somebody("edda")
     edda.goto(f"/network?e={element_id('T1')}")
     expect(edda.locator("#card")).to_contain_text("LIVE")
