@@ -3,7 +3,7 @@
 set -e
 need=""
 ldconfig=$(command -v ldconfig || echo /sbin/ldconfig) # not on an ordinary user's path
-command -v chromium >/dev/null 2>&1 || need="$need chromium"
+command -v chromium-headless-shell >/dev/null 2>&1 || need="$need chromium-headless-shell"
 command -v pdftotext >/dev/null 2>&1 || need="$need poppler-utils"
 "$ldconfig" -p 2>/dev/null | grep -q libpangoft2-1.0.so || need="$need libpango-1.0-0 libpangoft2-1.0-0"
 "$ldconfig" -p 2>/dev/null | grep -q libharfbuzz-subset.so || need="$need libharfbuzz-subset0"

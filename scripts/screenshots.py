@@ -55,7 +55,7 @@ def main(only: list[str], folder: Path) -> None:
         threading.Thread(target=server.serve_forever, daemon=True).start()
         address = f"http://127.0.0.1:{server.server_port}"
         with sync_playwright() as p:
-            browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+            browser = p.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=FLAGS)
             for name, login, path, (width, height) in SHOTS:
                 if only and name not in only:
                     continue

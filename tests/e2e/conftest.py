@@ -31,7 +31,7 @@ def browser_type_launch_args():
              "--disable-component-update", "--disable-sync",
              # nothing but the server can be reached, and what a page asks for beyond it is counted below
              "--host-resolver-rules=MAP * ~NOTFOUND, EXCLUDE 127.0.0.1"]  # fmt: skip
-    return {"executable_path": "/usr/bin/chromium", "args": flags}
+    return {"executable_path": "/usr/bin/chromium-headless-shell", "args": flags}
 
 
 @pytest.fixture(scope="session")

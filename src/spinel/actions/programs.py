@@ -241,6 +241,12 @@ def lines(site: Site) -> list[ProgramLine]:
     return [_line(p, shapes.read("program", p.content)) for p in store.everything()]
 
 
+@on_site
+def linked(site: Site, hold: str, number: str) -> list[ProgramLine]:
+    """The programs under a hold, and the practice runs of one program, oldest first."""
+    return [_line(p, shapes.read("program", p.content)) for p in store.linked(hold, number)]
+
+
 def _line(p: Program, content: dict[str, Any]) -> ProgramLine:
     equipment = content["equipment"]
     return ProgramLine(

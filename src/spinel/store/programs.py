@@ -38,6 +38,12 @@ def of_hold(hold: str) -> list[Program]:
     return list(_all().where(Program.hold == hold).order_by(Program.id))
 
 
+def linked(hold: str, number: str) -> list[Program]:
+    """The programs under a hold, and the practice runs of one program, oldest first."""
+    practised = (Program.practice == 1) & (Program.follows == number)
+    return list(_all().where((Program.hold == hold) | practised).order_by(Program.id))
+
+
 def everything() -> list[Program]:
     return list(_all().order_by(Program.id.desc()))
 
@@ -62,7 +68,7 @@ def records(program_id: int) -> list[ProgramRecord]:
 
 def box_records(hold: str, kinds: Iterable[str]) -> list[ProgramRecord]:
     """What was recorded on the box of a hold, over all its programs."""
-    query = ProgramRecord.select(ProgramRecord, Program).join(Program)
+    query = ProgramRecord.select().join(Program)
     return list(query.where((Program.hold == hold) & (ProgramRecord.kind.in_(list(kinds)))).order_by(ProgramRecord.id))
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import uuid
 from collections.abc import Callable
+from contextlib import ExitStack
 from datetime import UTC, datetime, timedelta
 from functools import cache
 
@@ -101,15 +102,16 @@ def _register_hooks(app: Flask) -> None:
         if request.endpoint == "console.pulse":
             # it asks whether anything is new, every ten seconds, and shows nothing else
             g.now, g.seen = app.config["CLOCK"](), 0
-            g.connection = here.site().snapshot()
-            g.connection.__enter__()
+            g.connection = ExitStack()
+            g.connection.enter_context(here.site().snapshot())
             return
         g.now = app.config["CLOCK"]()
+        g.connection = ExitStack()
+        g.connection.enter_context(here.site().connection())
         note_expired(here.site(), g.now)
-        # a page is of one moment; an act has a transaction of its own
-        reads = request.method in ("GET", "HEAD")
-        g.connection = here.site().snapshot() if reads else here.site().connection()
-        g.connection.__enter__()
+        if request.method in ("GET", "HEAD"):
+            # a page is of one moment; an act has a transaction of its own
+            g.connection.enter_context(here.site().snapshot())
         # before anything is read for the page: what is done meanwhile is rather told twice than missed
         g.seen = head(here.site())[0]
 
@@ -117,7 +119,7 @@ def _register_hooks(app: Flask) -> None:
     def end(_: BaseException | None) -> None:
         connection = g.pop("connection", None)
         if connection is not None:
-            connection.__exit__(None, None, None)
+            connection.close()
 
     @app.after_request
     def secure(response: Response) -> Response:

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import json
 import math
-from datetime import UTC, datetime
+from datetime import datetime
 from zoneinfo import ZoneInfo
 
 from flask import Flask, g
@@ -85,7 +85,7 @@ def zone() -> ZoneInfo:
 def as_moment(value: str | datetime) -> datetime:
     if isinstance(value, datetime):
         return value
-    return datetime.strptime(value, "%Y-%m-%dT%H:%M:%SZ").replace(tzinfo=UTC)
+    return datetime.fromisoformat(value)
 
 
 def offset(value: str | datetime) -> str:
@@ -103,7 +103,8 @@ def day_time(value: str | datetime) -> str:
 
 
 def full_time(value: str | datetime) -> str:
-    return as_moment(value).astimezone(zone()).strftime("%a %-d %b %Y %H:%M ") + offset(value)
+    local = as_moment(value).astimezone(zone())
+    return local.strftime("%a %-d %b %Y %H:%M ") + offset(local)
 
 
 def input_time(value: str | datetime) -> str:

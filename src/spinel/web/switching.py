@@ -61,8 +61,7 @@ def _program(number: str, failed: forms.Failed | None = None):
 def _linked(seen: program_view.ProgramView) -> list[Any]:
     """The other programs of its hold, and its practice runs."""
     of = seen.content.get("of_hold", seen.hold)
-    found = [p for p in programs.lines(site()) if p.number != seen.number]
-    return [p for p in reversed(found) if p.hold == of or (p.practice and p.follows == seen.number)]
+    return [p for p in programs.linked(site(), of, seen.number) if p.number != seen.number]
 
 
 def _step(seen: program_view.ProgramView) -> int:
