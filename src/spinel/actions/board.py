@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from datetime import datetime
 
 from spinel.actions import permits
+from spinel.actions.acting import utc_moment
 from spinel.actions.box import box_of
 from spinel.actions.locks import anything_left, locks_on
 from spinel.actions.site import Site, SiteNow, on_site
@@ -100,7 +101,7 @@ def strip(site: Site, now: datetime) -> Strip:
     """Permits with a running or overrun window and programs under way, most urgent first; locks on."""
     taps = []
     for p in store.windows(WITH_WINDOW):
-        end = permits.utc_moment(p.window_end)
+        end = utc_moment(p.window_end)
         late = expired(p.state, end, now)
         taps.append(Tap(p.number, p.state, late, minutes_between(now, end)))
     taps.sort(key=lambda t: (not t.late, t.state != "in_force", t.minutes))

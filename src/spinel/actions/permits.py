@@ -19,7 +19,7 @@ from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core import stored as shapes
 from spinel.core.errors import InputError, NotFound, Refusal
 from spinel.core.hazard import Hazard, frozen
-from spinel.core.permit.justification import QUESTIONS, Justification
+from spinel.core.permit.justification import QUESTIONS, Justification, justification
 from spinel.core.permit.life import ENDED, SIGNED, check_move, expired
 from spinel.core.permit.tasks import task
 from spinel.core.quantities import WORKING_DISTANCE_MM
@@ -253,7 +253,7 @@ def _content(here: SiteNow, job: Job, plan: Plan, draft_number: int) -> dict[str
     leaders = {p.id: p.name for p in everybody if "person_in_charge" in p.roles}
     names = {p.id: p.name for p in everybody}
     fed_by, may_feed = here.liveness.sources_of(element)
-    claim = jobs.justification(job.justification)
+    claim = justification(job.justification)
     return {
         "draft": draft_number,
         "job": job.number,

@@ -21,7 +21,7 @@ MIGRATIONS = Path(__file__).with_name("migrations")
 _current: ContextVar[SqliteDatabase | None] = ContextVar("current database", default=None)
 
 
-class _Current(DatabaseProxy):
+class _Current(DatabaseProxy):  # type: ignore[misc]  # peewee is untyped
     """Stands in the models for whatever database is in use."""
 
     @property

@@ -6,7 +6,8 @@ from spinel.store.models import Job
 
 
 def job(number: str) -> Job | None:
-    return Job.get_or_none(Job.number == number)
+    found: Job | None = Job.get_or_none(Job.number == number)
+    return found
 
 
 def jobs(state: str | None = None) -> list[Job]:

@@ -7,7 +7,7 @@ from peewee import CompositeKey, ForeignKeyField, IntegerField, Model, TextField
 from spinel.store.database import database
 
 
-class _Base(Model):
+class _Base(Model):  # type: ignore[misc]  # peewee is untyped
     class Meta:
         database = database
         legacy_table_names = False

@@ -13,7 +13,8 @@ from spinel.store.models import Person, PersonRole, Qualification, SignInAttempt
 
 
 def by_login(login: str) -> Person | None:
-    return Person.get_or_none(Person.login == login)
+    found: Person | None = Person.get_or_none(Person.login == login)
+    return found
 
 
 def with_roles(person_id: int) -> tuple[Person, frozenset[str]] | None:

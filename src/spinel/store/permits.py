@@ -17,7 +17,8 @@ def _all() -> ModelSelect:
 
 
 def permit(number: str) -> Permit | None:
-    return _all().where(Permit.number == number).first()
+    found: Permit | None = _all().where(Permit.number == number).first()
+    return found
 
 
 def permits_of(job_id: int) -> list[Permit]:

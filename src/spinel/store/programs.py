@@ -15,7 +15,8 @@ def _all() -> ModelSelect:
 
 
 def program(number: str) -> Program | None:
-    return _all().where(Program.number == number).first()
+    found: Program | None = _all().where(Program.number == number).first()
+    return found
 
 
 def version_of(number: str) -> int | None:

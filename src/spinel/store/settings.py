@@ -27,7 +27,8 @@ def get(key: str) -> Any:
 
 def read(stored: str) -> dict[str, Any]:
     """All settings from what is stored as one JSON object, with the defaults of those never set."""
-    return DEFAULTS | json.loads(stored)
+    known: dict[str, Any] = json.loads(stored)
+    return DEFAULTS | known
 
 
 def put(key: str, value: Any) -> None:

@@ -55,7 +55,8 @@ class Way:
     def strength(self, t: np.ndarray) -> np.ndarray:
         """By what each source's admittance is multiplied at some points of the way: (points, sources)."""
         within, beyond = np.minimum(t, 1.0)[:, None], np.maximum(t - 1, 0.0)[:, None]
-        return np.exp(self.log_ratio[None, :] * within + self.further[None, :] * beyond)
+        given: np.ndarray = np.exp(self.log_ratio[None, :] * within + self.further[None, :] * beyond)
+        return given
 
     def factors(self, t: float) -> dict[str, complex]:
         """By what each source's impedance is multiplied at a point."""

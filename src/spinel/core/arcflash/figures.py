@@ -283,7 +283,8 @@ class Figures:
             except InputError as error:
                 self.why[c, i] = f"no method covers it: {error} (case {model.circuit.name})"
                 self.seen[c, i] = True
-        return candidates[good]
+        given: np.ndarray = candidates[good]
+        return given
 
     # Reasons ---------------------------------------------------------------------------------------------
 
@@ -350,7 +351,8 @@ class Figures:
 def tag_of(model: NodalModel, by: int, trusted: Trusted) -> str:
     """Tag of a branch of a model, or of a source counted down from -2; empty for nothing."""
     if by >= 0:
-        return model.grid.elements[model.branches[by]].tag
+        given: str = model.grid.elements[model.branches[by]].tag
+        return given
     return "" if by == -1 else model.injections[trusted.ladder_of(model).sources[-2 - by]].element.tag
 
 

@@ -28,7 +28,8 @@ _CAL = 4.184
 def worse_energy(situation: ieee.Situation, bolted_fault_current_ka: float, duration_ms: float) -> float:
     """The worse of full and reduced energy in J/cm² at one duration; raises as ieee1584_2018.check."""
     both = (ieee.energy(situation, bolted_fault_current_ka, duration_ms, reduced=r) for r in (False, True))
-    return max(e.incident_energy_j_cm2 for e in both)
+    given: float = max(e.incident_energy_j_cm2 for e in both)
+    return given
 
 
 def longest_ms(situation: ieee.Situation, bolted_fault_current_ka: float, target_cal_cm2: float) -> float:

@@ -45,7 +45,8 @@ class Places:
 
     def used(self, k: np.ndarray, bolted: np.ndarray) -> np.ndarray:
         """The bolted current to use in each stage: its own; where less is left than the method covers, its least."""
-        return np.clip(bolted, self.least[k], self.most[k])
+        given: np.ndarray = np.clip(bolted, self.least[k], self.most[k])
+        return given
 
     def _never_covered(self, i: int) -> str | None:
         """Why no method covers the place whatever feeds it; None when one may. Keeps its warnings."""

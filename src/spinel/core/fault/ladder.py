@@ -40,7 +40,8 @@ class Seen:
             if self.weights is not None:
                 drop[g] -= self.weights[g] @ core.source_columns[ladder.source_core].T
         found = np.abs(drop * ladder.source_y[None, :] * (self.root_drive * self.at_root / self.drive)[:, None])
-        return found if strength is None else found * np.abs(strength)
+        given: np.ndarray = found if strength is None else found * np.abs(strength)
+        return given
 
 
 class Ways:

@@ -115,7 +115,8 @@ class NodalModel:
     @cached_property
     def sustained(self) -> np.ndarray:
         """Which nodes anything but motors reaches, in the order of the grid."""
-        return self._lasting[self.part]
+        given: np.ndarray = self._lasting[self.part]
+        return given
 
     @cached_property
     def bolted(self) -> np.ndarray:

@@ -255,7 +255,8 @@ def fed_nodes(network: Network, grid: Grid, circuit: Circuit) -> np.ndarray:
     ends = [n for e in lasting for n in (e.ends[-1:] if e.kind == "ups" else e.ends) if n in grid.index]
     fed = np.zeros(int(part.max(initial=0)) + 1, dtype=bool)
     fed[[part[grid.index[n]] for n in ends]] = True
-    return fed[part]
+    given: np.ndarray = fed[part]
+    return given
 
 
 def _feeds(e: Element, circuit: Circuit) -> bool:

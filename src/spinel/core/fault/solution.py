@@ -123,7 +123,8 @@ class Solution:
         if not len(core):
             return np.zeros((0, 0), dtype=complex)
         factors = splu(matrix, permc_spec="MMD_AT_PLUS_A", options={"SymmetricMode": True})
-        return factors.solve(np.eye(len(core), dtype=complex))
+        given: np.ndarray = factors.solve(np.eye(len(core), dtype=complex))
+        return given
 
     def _unfold(self) -> None:
         """Driving-point admittance of every node, the core first."""

@@ -114,7 +114,8 @@ class _Marks:
     def at_nodes(self) -> np.ndarray:
         marked = np.zeros(int(self.part.max(initial=0)) + 1, dtype=bool)
         marked[self._fed] = True
-        return marked[self.part]
+        given: np.ndarray = marked[self.part]
+        return given
 
     @cached_property
     def _tags(self) -> dict[int, dict[str, None]]:

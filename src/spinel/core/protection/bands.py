@@ -181,7 +181,8 @@ class Bands:
         at = row[some]
         x = np.minimum(current[some] / of["ref"][at], of["cap"][at])
         time[some] += of["a"][at] / np.maximum(x ** of["p"][at] - of["q"][at], 1e-300)
-        return np.maximum(time, of["floor"][row])
+        given: np.ndarray = np.maximum(time, of["floor"][row])
+        return given
 
     def _zoned(self, device: np.ndarray, box: np.ndarray) -> np.ndarray:
         found = np.zeros(len(device), dtype=bool)

@@ -260,13 +260,15 @@ class Opening:
             bound = times.reshape(len(self.trunk), len(new)).min(axis=0, initial=np.inf)
             self._bound |= {(r, v, slack): float(b) for (r, v), b in zip(new, bound, strict=True)}
         known = np.array([self._bound[int(r), int(v), slack] for r, v in pairs.T])
-        return np.minimum(least, known[back.ravel()])
+        given: np.ndarray = np.minimum(least, known[back.ravel()])
+        return given
 
     @staticmethod
     def _levels(seen: Seen, part: np.ndarray) -> np.ndarray:
         """How much each arc draws at its root, per unit, as a power of ``LEVEL``, rounded up."""
         drawn = np.maximum(np.abs(seen.root_drive * seen.at_root) * part, 1e-12)
-        return np.ceil(np.log(drawn) / np.log(LEVEL)).astype(np.intp)
+        given: np.ndarray = np.ceil(np.log(drawn) / np.log(LEVEL)).astype(np.intp)
+        return given
 
     def _list(self, root: int, level: int) -> np.ndarray:
         """Devices of the core that could open in time for an arc of a level below a root, carried they all of it."""
@@ -410,11 +412,12 @@ class Opening:
             over[left] = ~self._reached(after, seen.root[left], state.alive[g[left]]).any(axis=1)
         ended = np.flatnonzero(over & ~never)
         end.time_s[arc[ended]], end.by[arc[ended]] = until[ended], by[ended]
-        return g[~over]
+        given: np.ndarray = g[~over]
+        return given
 
     def _reached(self, cores: list[tuple[Core, np.ndarray]], root: np.ndarray, alive: np.ndarray) -> np.ndarray:
         """Which sources feed each arc still (arcs, sources)."""
-        found = alive != 0
+        found: np.ndarray = alive != 0
         for core, g in cores:
             found[g] &= core.part[self.ladder.source_core][None, :] == core.part[root[g]][:, None]
         return found

@@ -6,6 +6,8 @@ refuse update and delete by trigger, so that no later code can change a record q
 A migration stands on its own: what it allowed is written here and never changes, whatever the code allows later.
 """
 
+from typing import Any
+
 EVENT_KINDS = (
     "opened", "closed", "withdrawn", "inserted", "checked", "locked", "unlocked", "tagged", "untagged", "tested",
     "tried", "grounded", "ungrounded", "discharged", "blocked", "unblocked", "released", "notified", "started",
@@ -23,14 +25,14 @@ STATES = (
 )  # fmt: skip
 
 
-def _one_of(column, values):
+def _one_of(column: str, values: tuple[str, ...]) -> str:
     return f"CHECK ({column} IN ({', '.join(repr(v) for v in values)}))"
 
 
 _UTC = "CHECK ({0} GLOB '????-??-??T??:??:??Z')"
 
 
-def _utc(column, null=False):
+def _utc(column: str, null: bool = False) -> str:
     return f"{column} TEXT {'' if null else 'NOT NULL '}{_UTC.format(column)}"
 
 
@@ -105,7 +107,7 @@ FROZEN = """CREATE TRIGGER permit_frozen BEFORE UPDATE OF content, content_hash,
     BEGIN SELECT RAISE(ABORT, 'an issued permit is never edited'); END"""
 
 
-def up(migrator, db):
+def up(migrator: Any, db: Any) -> None:
     for statement in TABLES:
         db.execute_sql(statement)
     for table in APPEND_ONLY:

@@ -3,6 +3,8 @@
 Field events learn the hold, the test or grounding point, and their detail. Columns are added, no table is rebuilt.
 """
 
+from typing import Any
+
 EVENT_KINDS = (
     "opened", "closed", "withdrawn", "inserted", "checked", "locked", "unlocked", "tagged", "untagged", "tested",
     "tried", "grounded", "ungrounded", "discharged", "blocked", "unblocked", "released", "notified", "started",
@@ -13,11 +15,11 @@ STATES = ("draft", "checked", "released", "executing", "stopped", "done", "aband
 _UTC = "CHECK ({0} GLOB '????-??-??T??:??:??Z')"
 
 
-def _one_of(column, values):
+def _one_of(column: str, values: tuple[str, ...]) -> str:
     return f"CHECK ({column} IN ({', '.join(repr(v) for v in values)}))"
 
 
-def _utc(column):
+def _utc(column: str) -> str:
     return f"{column} TEXT NOT NULL {_UTC.format(column)}"
 
 
@@ -69,7 +71,7 @@ FIXED = """CREATE TRIGGER program_fixed BEFORE UPDATE OF practice, purpose, hold
     BEGIN SELECT RAISE(ABORT, 'fixed when the program was drafted'); END"""
 
 
-def up(migrator, db):
+def up(migrator: Any, db: Any) -> None:
     for column in EVENT_COLUMNS:
         db.execute_sql(f"ALTER TABLE field_event ADD COLUMN {column}")
     for statement in (*TABLES, FROZEN, FIXED):

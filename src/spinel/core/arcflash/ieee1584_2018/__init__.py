@@ -14,7 +14,6 @@ from collections.abc import Sequence
 from spinel.core.arcflash.ieee1584_2018 import arrays, formulas
 from spinel.core.arcflash.ieee1584_2018.formulas import MODEL_VOLTAGES
 from spinel.core.arcflash.ieee1584_2018.situation import (
-    CONFIGURATIONS,
     IN_A_BOX,
     LEAST_KA,
     MOST_KA,
@@ -27,6 +26,7 @@ from spinel.core.arcflash.ieee1584_2018.situation import (
     check,
 )
 from spinel.core.quantities import CAL_PER_J, DURATION_MS
+from spinel.core.tables.ieee1584_2018 import CONFIGURATIONS
 
 SOURCE = "IEEE 1584-2018, coefficients from memory"
 __all__ = [

@@ -13,6 +13,7 @@ import numpy as np
 from spinel.core.arcflash.ieee1584_2018 import formulas
 from spinel.core.arcflash.ieee1584_2018 import situation as model
 from spinel.core.quantities import CAL_PER_J, DURATION_MS
+from spinel.core.tables.ieee1584_2018 import CONFIGURATIONS
 
 #: Situations computed together: small enough to stay in the processor's cache.
 BLOCK = 8192
@@ -41,7 +42,7 @@ class _Many:
         self.shape, self.kinds = shape, np.broadcast_to(kinds, shape).ravel()
         #: position of each configuration in the list of them; text is slow to compare
         self.codes = np.full(self.size, -1, dtype=np.int8)
-        for code, name in enumerate(model.CONFIGURATIONS):
+        for code, name in enumerate(CONFIGURATIONS):
             self.codes[self.kinds == name] = code
 
     def checked(self, with_current: bool) -> _Many:
@@ -66,7 +67,7 @@ class _Many:
     def blocks(self) -> Iterator[tuple[str, bool, np.ndarray, list[np.ndarray]]]:
         """Configuration, above 600 V or not, positions, and the columns there."""
         high = self.columns[0] > 600
-        for code, kind in enumerate(model.CONFIGURATIONS):
+        for code, kind in enumerate(CONFIGURATIONS):
             for above in (False, True):
                 where = np.flatnonzero((self.codes == code) & (high == above))
                 for start in range(0, len(where), BLOCK):
