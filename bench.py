@@ -24,8 +24,8 @@ from spinel.core.fault.nodal import NodalModel
 from spinel.core.hazard import Study
 from spinel.core.network.check import accept
 from spinel.core.network.circuit import at_present, in_case
-from spinel.core.network.document import SWITCHING
 from spinel.core.network.field import fold_field
+from spinel.core.network.kinds import SWITCHING
 from spinel.core.network.layout import layout
 from spinel.core.network.liveness import liveness
 from spinel.core.network.now import DeviceNow, FieldEvent

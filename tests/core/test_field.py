@@ -8,8 +8,8 @@ from spinel.core.isolation.absence import instrument_works, required_pairs, resi
 from spinel.core.isolation.points import NoCut, isolation, still_fed, target_of
 from spinel.core.network.check import accept
 from spinel.core.network.circuit import at_present
-from spinel.core.network.document import SWITCHING
 from spinel.core.network.field import fold_field
+from spinel.core.network.kinds import SWITCHING
 from spinel.core.network.liveness import liveness
 from spinel.core.network.now import FieldEvent
 from spinel.core.profile import NORTH_AMERICAN

@@ -8,7 +8,7 @@ import pytest
 from networks import make, meshed
 from spinel.core.network.check import accept
 from spinel.core.network.circuit import at_present
-from spinel.core.network.document import SWITCHING
+from spinel.core.network.kinds import SWITCHING
 from spinel.core.network.liveness import DEAD, LIVE, UNKNOWN, around, liveness
 from spinel.core.network.now import FieldEvent, fold
 

@@ -16,8 +16,8 @@ from spinel.core.errors import Refusal
 from spinel.core.hazard import Study
 from spinel.core.isolation.points import NoCut
 from spinel.core.network.check import accept
-from spinel.core.network.document import SWITCHING
 from spinel.core.network.field import fold_field
+from spinel.core.network.kinds import SWITCHING
 from spinel.core.network.now import FieldEvent
 from spinel.core.profile import NORTH_AMERICAN
 from spinel.core.switching.draft import draft_isolation

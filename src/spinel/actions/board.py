@@ -12,7 +12,8 @@ from spinel.actions.box import box_of
 from spinel.actions.locks import anything_left, locks_on
 from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core import stored as shapes
-from spinel.core.network.document import SWITCHING, Element
+from spinel.core.network.document import Element
+from spinel.core.network.kinds import SWITCHING
 from spinel.core.network.now import DeviceNow
 from spinel.core.permit.life import WITH_WINDOW, expired
 from spinel.core.switching.order import ISOLATION

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from spinel.actions.site import Site, on_site
 from spinel.core.errors import InputError
 from spinel.core.hazard import Hazard
-from spinel.core.network.document import SWITCHING, Element, Network
+from spinel.core.network.document import Element, Network
+from spinel.core.network.kinds import SWITCHING
 from spinel.core.network.now import FOUND_POSITIONS, FOUND_STATES, FOUND_THROWS, DeviceNow
 from spinel.core.network.sides import reached_ends, read_reach
 from spinel.core.protection.duty import Duty
@@ -64,7 +65,7 @@ def findable(element: Element) -> tuple[str, ...]:
         return FOUND_THROWS
     if element.kind in SWITCHING:
         return FOUND_POSITIONS if element.withdrawable else FOUND_POSITIONS[:2]
-    return FOUND_STATES if element.kind in ("generator", "inverter", "shore_connection", "motor") else ()
+    return FOUND_STATES if element.row.may_turn else ()
 
 
 def check_found(element: Element, value: str) -> None:

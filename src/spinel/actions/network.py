@@ -10,7 +10,8 @@ from spinel.core import stored as shapes
 from spinel.core.canonical import canonical, digest
 from spinel.core.errors import InputError, NotAllowed, NotFound, Refusal
 from spinel.core.network.check import accept, parse
-from spinel.core.network.document import SWITCHING, Element, Network
+from spinel.core.network.document import Element, Network
+from spinel.core.network.kinds import SWITCHING
 from spinel.core.network.upgrade import upgraded
 from spinel.store import network as store
 from spinel.store import programs

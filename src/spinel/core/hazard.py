@@ -21,7 +21,8 @@ from spinel.core.errors import OutOfRange
 from spinel.core.fault.grid import Grid
 from spinel.core.fault.nodal import NodalModel
 from spinel.core.network.circuit import Circuit, in_case
-from spinel.core.network.document import SERIES, Element, Enclosure, Network, Node
+from spinel.core.network.document import Element, Enclosure, Network, Node
+from spinel.core.network.kinds import SERIES
 from spinel.core.network.sides import (
     NOT_CHOSEN,
     Exposed,

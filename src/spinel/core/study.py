@@ -18,7 +18,8 @@ from spinel.core.arcflash.figures import CURRENTS, Figures
 from spinel.core.arcflash.places import Place
 from spinel.core.errors import NotFound
 from spinel.core.hazard import Study, arc_nodes, exposed_voltages, gloves_for, standard_distance, widest
-from spinel.core.network.document import SERIES, Element, Network
+from spinel.core.network.document import Element, Network
+from spinel.core.network.kinds import SERIES
 from spinel.core.network.sides import Reach, exposed, reach_words, reaches
 from spinel.core.ppe.by_energy import kit
 from spinel.core.quantities import CAL_PER_J

@@ -10,7 +10,7 @@ from spinel.actions import jobs, network, people, permit_moves, permits, setup
 from spinel.actions.acting import SYSTEM, Act
 from spinel.actions.expiry import note_expired
 from spinel.actions.site import Site
-from spinel.core.network.document import SWITCHING
+from spinel.core.network.kinds import SWITCHING
 from spinel.core.permit.life import BRIEFING, STATEMENTS
 from spinel.core.permit.tasks import NORMAL_CONDITIONS
 from spinel.demo import switching

@@ -6,7 +6,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from spinel.actions.site import SiteNow
-from spinel.core.network.document import SWITCHING, Element
+from spinel.core.network.document import Element
+from spinel.core.network.kinds import SWITCHING
 from spinel.core.network.layout import Box, Drawing, Label, Symbol, layout
 
 

@@ -7,9 +7,10 @@ from __future__ import annotations
 
 import numpy as np
 
-from spinel.core.fault.impedance import FEEDERS, Branch, base_ka, branches_of
+from spinel.core.fault.impedance import Branch, base_ka, branches_of
 from spinel.core.network.circuit import Circuit
-from spinel.core.network.document import CONVERTERS, SWITCHING, Element, Network
+from spinel.core.network.document import Element, Network
+from spinel.core.network.kinds import CONVERTERS, SWITCHING
 
 
 class Grid:
@@ -32,7 +33,7 @@ class Grid:
                 volts.append(network.node[branch.element.ends[1]].nominal_voltage_v)
         self.elements: list[Element] = [b.element for b in found]
         #: elements that could feed a fault
-        self.feeders = [e for e in network.elements if e.kind in FEEDERS]
+        self.feeders = [e for e in network.elements if e.row.fault_source]
         self.a = np.array([self.index[b.a] for b in found], dtype=np.intp)
         self.b = np.array([self.index[b.b] for b in found], dtype=np.intp)
         self.ratio = np.array([b.ratio for b in found])

@@ -11,7 +11,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from spinel.core.network.circuit import Circuit
-from spinel.core.network.document import SERIES, Element, Network
+from spinel.core.network.document import Element, Network
+from spinel.core.network.kinds import SERIES
 from spinel.core.tables.conductors import at_temperature, conductor
 
 BASE_MVA = 100.0
@@ -147,7 +148,6 @@ def per_kva(e: Element) -> float:
     return BASE_MVA * 1000 / (e.rated_kva or math.inf)
 
 
-FEEDERS = ("source", "generator", "motor", "inverter", "shore_connection", "ups")
 #: A reactance that nobody recorded, after the moment for which one is: the current may be next to nothing.
 UNKNOWN_PU = 1e4
 

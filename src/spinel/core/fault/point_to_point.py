@@ -14,7 +14,8 @@ from dataclasses import dataclass
 from spinel.core.errors import InputError
 from spinel.core.fault.impedance import BASE_MVA, base_ka, base_ohm, ohms_of
 from spinel.core.fault.nodal import NodalModel
-from spinel.core.network.document import SERIES, Element
+from spinel.core.network.document import Element
+from spinel.core.network.kinds import SERIES
 from spinel.core.network.ways import reach, way_to
 from spinel.core.quantities import BOLTED_FAULT_CURRENT_KA, IMPEDANCE_PCT, LENGTH_M, NOMINAL_VOLTAGE_V, RATED_KVA
 from spinel.core.tables.conductors import FEET_PER_M

@@ -17,7 +17,8 @@ import numpy as np
 from spinel.core.fault.grid import Grid
 from spinel.core.fault.impedance import UNKNOWN_PU, split
 from spinel.core.network.circuit import Circuit, in_case
-from spinel.core.network.document import SWITCHING, Case, Element, Network
+from spinel.core.network.document import Case, Element, Network
+from spinel.core.network.kinds import STAND_BY, SWITCHING
 from spinel.core.parts import parts
 
 STRONGEST, WEAKEST, STEP = "strongest", "weakest", "just past a step of a device"
@@ -321,7 +322,7 @@ def _pockets(network: Network, grid: Grid, base: Circuit, live: np.ndarray, dead
             ways.setdefault(int(part[a if dead[a] else b]), []).append((e, (pair,)))
     for e in grid.feeders:
         ends = [grid.index[n] for n in e.ends if n in grid.index]
-        may = e.kind in ("generator", "inverter", "shore_connection") and e.id not in base.running
+        may = e.row.supplies == STAND_BY and e.id not in base.running
         if may and ends and dead[ends[0]]:
             ways.setdefault(int(part[ends[0]]), []).append((e, ()))
     return [

@@ -26,7 +26,8 @@ from spinel.core.fault.impedance import (
 )
 from spinel.core.fault.nodal import NodalModel
 from spinel.core.fault.solution import Passive, Solution
-from spinel.core.network.document import CONVERTERS, SERIES, Element, Network
+from spinel.core.network.document import Element, Network
+from spinel.core.network.kinds import CONVERTERS, SERIES
 from spinel.core.network.windings import Winding, windings
 from spinel.core.parts import parts
 

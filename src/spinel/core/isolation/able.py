@@ -9,7 +9,8 @@ from dataclasses import dataclass
 from typing import Any
 
 from spinel.core.hazard import Study
-from spinel.core.network.document import NEVER_ISOLATING, SWITCHING, Element
+from spinel.core.network.document import Element
+from spinel.core.network.kinds import SWITCHING
 from spinel.core.quantities import shown_above
 
 
@@ -69,7 +70,7 @@ def _figures(study: Study, element: Element) -> Figures:
 
 def can_isolate(e: Element) -> bool:
     """Able to isolate and to take a lock; a fuse only by being withdrawn. Tag-only never isolates."""
-    if e.kind not in SWITCHING or e.kind in NEVER_ISOLATING:
+    if e.kind not in SWITCHING or e.row.never_isolates:
         return False
     return e.isolating and e.lockable and (e.kind != "fuse" or e.withdrawable)
 

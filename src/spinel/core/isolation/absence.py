@@ -11,8 +11,9 @@ from dataclasses import dataclass
 
 from spinel.core.errors import InputError, OutOfRange
 from spinel.core.isolation.points import Target
-from spinel.core.network.document import CONVERTERS, Element, Network, Node
+from spinel.core.network.document import Element, Network, Node
 from spinel.core.network.field import Field
+from spinel.core.network.kinds import CONVERTERS
 from spinel.core.network.ways import auxiliary, zone
 from spinel.core.quantities import Quantity
 

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from spinel.core.isolation.able import can_isolate
-from spinel.core.network.document import CONVERTERS, SWITCHING, Element, Network
+from spinel.core.network.document import Element, Network
+from spinel.core.network.kinds import CONVERTERS, SWITCHING
 
 
 def around(network: Network, source: Element) -> tuple[str, ...]:

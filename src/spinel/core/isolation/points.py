@@ -12,14 +12,13 @@ from dataclasses import dataclass
 from spinel.core.errors import Refusal
 from spinel.core.hazard import Study, opened_nodes
 from spinel.core.isolation.able import can_isolate, isolating_positions, passed_over
-from spinel.core.network.document import SWITCHING, Element, Network
+from spinel.core.network.document import Element, Network
 from spinel.core.network.field import Field
+from spinel.core.network.kinds import SUPPLIES, SWITCHING
 from spinel.core.network.liveness import holds_charge
 from spinel.core.network.now import DeviceNow
 from spinel.core.network.ways import Auxiliary, Reached, auxiliaries, everything, reach, touching, way_to
 
-#: Feeds, or may feed, without anything that a person could block or discharge.
-SUPPLIES = ("source", "generator", "battery", "ups", "inverter", "shore_connection")
 MECHANICAL = ("spring", "pressure", "gravity")
 
 

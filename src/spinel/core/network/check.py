@@ -18,16 +18,8 @@ if TYPE_CHECKING:
     import jsonschema
 
 from spinel.core.errors import DocumentError, Problem, show
-from spinel.core.network.document import (
-    CONVERTERS,
-    CURVES,
-    FORMAT,
-    ONE_END,
-    SWITCHING,
-    Element,
-    Network,
-    read_network,
-)
+from spinel.core.network.document import CURVES, FORMAT, Element, Network, read_network
+from spinel.core.network.kinds import CONVERTERS, SWITCHING
 from spinel.core.network.ratings import position_fits, positions_of, rating_problems
 from spinel.core.network.schema import schema
 from spinel.core.network.upgrade import RELEASED, upgraded
@@ -228,15 +220,7 @@ def _joints(network: Network) -> list[Problem]:
 
 
 def _end_counts(e: Element) -> tuple[int, ...]:
-    if e.kind in ONE_END:
-        return (1,)
-    if e.kind == "transfer_switch":
-        return (3,)
-    if e.kind in ("inverter", "rectifier"):
-        return (1, 2)
-    if e.kind == "transformer":
-        return (2, 3)
-    return (2,)
+    return e.row.ends
 
 
 def _voltages(network: Network) -> list[Problem]:

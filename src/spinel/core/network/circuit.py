@@ -8,7 +8,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from spinel.core.network.document import SWITCHING, Case, Element, Network
+from spinel.core.network.document import Case, Element, Network
+from spinel.core.network.kinds import SWITCHING
 from spinel.core.network.now import NEVER_SEEN, DeviceNow
 
 

@@ -14,38 +14,10 @@ from typing import Any
 from spinel.core.curves.files import read_curve
 from spinel.core.curves.shapes import Curve
 from spinel.core.errors import NotFound
+from spinel.core.network.kinds import KIND, SWITCHING, Kind
 from spinel.core.network.upgrade import upgraded
 
 FORMAT = "spinel-network"
-
-#: Kinds that open and close, and so join their ends or not.
-SWITCHING = ("breaker", "switch", "disconnector", "fuse", "contactor", "transfer_switch")
-#: Kinds that may interrupt a fault by their own curve.
-PROTECTIVE = ("breaker", "fuse", "contactor")
-#: A contactor, a transfer switch and a converter never isolate; a fuse only when withdrawn.
-NEVER_ISOLATING = ("contactor", "transfer_switch", "inverter", "rectifier", "ups")
-CONVERTERS = ("inverter", "rectifier", "ups")
-ONE_END = ("source", "generator", "bus", "motor", "capacitor", "battery", "load", "shore_connection", "ground_switch")
-#: Kinds that feed whatever is recorded of them.
-FEEDS = ("source", "battery", "ups")
-#: Kinds that feed, or may feed until something is recorded of them.
-SUPPLYING = (
-    "source", "battery", "ups", "generator", "inverter", "shore_connection", "motor", "capacitor", "rectifier",
-)  # fmt: skip
-#: Conductors and coils in series: a resistance and a reactance between two nodes of one voltage.
-SERIES = ("cable", "busway", "reactor")
-KINDS = (*SWITCHING, *CONVERTERS, *ONE_END, "transformer", *SERIES)
-
-KIND_NAMES = {
-    "source": "Utility source", "generator": "Generator", "transformer": "Transformer", "cable": "Cable",
-    "busway": "Busway", "reactor": "Reactor",
-    "bus": "Bus", "breaker": "Circuit breaker", "switch": "Load-break switch", "disconnector": "Disconnect",
-    "fuse": "Fuse", "contactor": "Contactor", "transfer_switch": "Transfer switch",
-    "ground_switch": "Ground switch", "motor": "Motor", "capacitor": "Capacitor", "inverter": "Inverter",
-    "rectifier": "Rectifier", "battery": "Battery", "ups": "UPS", "load": "Load",
-    "shore_connection": "Shore connection",
-}  # fmt: skip
-
 
 #: Constructions of breakers and fuses, by which the test X/R goes.
 CONSTRUCTIONS = ("molded-case", "insulated-case", "power", "medium-voltage")
@@ -187,8 +159,13 @@ class Element:
     restrained_by: tuple[str, ...] = ()
 
     @property
+    def row(self) -> Kind:
+        """What its kind is."""
+        return KIND[self.kind]
+
+    @property
     def kind_name(self) -> str:
-        return KIND_NAMES[self.kind]
+        return KIND[self.kind].name
 
     @cached_property
     def pairs(self) -> tuple[tuple[str, str], ...]:
@@ -264,7 +241,7 @@ class Network:
     @cached_property
     def may_supply(self) -> tuple[Element, ...]:
         """Elements that feed or may feed: sources of any kind, motors, and whatever keeps electrical energy."""
-        return tuple(e for e in self.elements if e.kind in SUPPLYING or "electrical" in e.stored_energy)
+        return tuple(e for e in self.elements if e.row.supplies or e.row.back_feeds or "electrical" in e.stored_energy)
 
     @cached_property
     def in_enclosure(self) -> dict[str, list[Node]]:

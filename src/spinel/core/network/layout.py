@@ -10,19 +10,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
 from spinel.core.network.document import Element, Network
+from spinel.core.network.kinds import KIND
 from spinel.core.network.spanning import Forest, Hang, Junction, Tie, forest, straighten
 
-SIZES = {
-    "source": (28, 24), "generator": (28, 28), "transformer": (30, 46), "cable": (10, 12), "busway": (14, 12),
-    "reactor": (14, 24), "breaker": (14, 14),
-    "switch": (14, 14), "disconnector": (14, 14), "fuse": (10, 20), "contactor": (14, 14),
-    "ground_switch": (20, 20), "motor": (26, 26), "capacitor": (24, 16), "inverter": (32, 26),
-    "rectifier": (32, 26), "ups": (32, 26), "battery": (24, 20), "load": (18, 20), "shore_connection": (36, 24),
-    "transfer_switch": (36, 40), "bus": (28, 6),
-}  # fmt: skip
 GAP, MARGIN, CHANNEL = 9, 14, 16
 TAG_CHAR, TEXT_CHAR = 7.6, 6.3
-PLATED = ("source", "transformer", "generator")
 
 
 @dataclass(frozen=True)
@@ -254,7 +246,7 @@ class _Draughtsman:
         x = block.right + max(chain.left, 18) + 4
         block.take(chain, x, y - GAP - up)
         block.lines.append(Line(link.upward[0].entry, ((x, y - GAP), (x, y))))
-        box = Box(-12, y, x + 24, SIZES["transfer_switch"][1])
+        box = Box(-12, y, x + 24, KIND["transfer_switch"].size[1])
         block.symbols.append(Symbol(link.element.id, "transfer_switch", box, poles=(0, x)))
         label = self._chip(link.element, x + 18, y + 11)
         block.labels.append(label)
@@ -265,8 +257,8 @@ class _Draughtsman:
 
     def _element(self, block: _Block, e: Element, x: float, y: float) -> float:
         """Symbol on the lane, label in its reserved box at the right. Returns the symbol's bottom."""
-        w, h = SIZES[e.kind]
-        plated = e.kind in PLATED
+        w, h = e.row.size
+        plated = e.row.plated
         label = self._plate(e, x + w / 2 + 9, 0) if plated else self._chip(e, x + w / 2 + 9, 0)
         row = max(h, label.box.h)
         block.symbols.append(Symbol(e.id, e.kind, Box(x - w / 2, y + (row - h) / 2, w, h)))

@@ -16,8 +16,9 @@ from functools import cached_property
 import numpy as np
 
 from spinel.core.network.circuit import Circuit
-from spinel.core.network.document import FEEDS, Element, Network
+from spinel.core.network.document import Element, Network
 from spinel.core.network.field import Field
+from spinel.core.network.kinds import FEEDS, STAND_BY
 from spinel.core.network.now import DeviceNow
 from spinel.core.network.topology import Topology, topology
 from spinel.core.network.ways import zone
@@ -25,7 +26,6 @@ from spinel.core.network.ways import zone
 LIVE, UNKNOWN, DEAD, PROVED, GROUNDED = "live", "unknown", "dead", "proved", "grounded"
 #: An element takes the worst of its ends.
 RANK = {LIVE: 4, UNKNOWN: 3, DEAD: 2, PROVED: 1, GROUNDED: 0}
-_MAY_FEED = ("generator", "inverter", "shore_connection")
 
 
 @dataclass(frozen=True)
@@ -164,14 +164,14 @@ class _Feeding(Mapping[str, tuple[str, ...]]):
 
 def feeds(e: Element, circuit: Circuit) -> bool:
     """Does it supply energy now? Utility, battery and UPS always; a generator while it runs."""
-    if e.kind in FEEDS:
+    if e.row.supplies == FEEDS:
         return True
-    return e.kind in _MAY_FEED and e.kind == "generator" and e.id in circuit.running
+    return e.kind == "generator" and e.id in circuit.running
 
 
 def may_feed(e: Element, device: DeviceNow) -> bool:
     """Could it supply energy, whatever its automatics promise?"""
-    if e.kind in _MAY_FEED:
+    if e.row.supplies == STAND_BY:
         return True
     if e.kind == "motor":
         return not device.blocked
@@ -180,7 +180,7 @@ def may_feed(e: Element, device: DeviceNow) -> bool:
 
 def holds_charge(e: Element) -> bool:
     """Does it keep electrical energy when cut off: a capacitor, a rectifier's DC link, or where it is recorded?"""
-    return e.kind in ("capacitor", "rectifier") or "electrical" in e.stored_energy
+    return e.row.holds_charge or "electrical" in e.stored_energy
 
 
 def around(network: Network, circuit: Circuit, element: Element) -> frozenset[str]:

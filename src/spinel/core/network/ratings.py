@@ -10,7 +10,8 @@ from spinel.core.curves.checks import check_curve
 from spinel.core.curves.shapes import UnitCurve
 from spinel.core.curves.times import quickest_s
 from spinel.core.errors import InputError, Problem, show
-from spinel.core.network.document import CURVES, NEVER_ISOLATING, SWITCHING, Element, Network
+from spinel.core.network.document import CURVES, Element, Network
+from spinel.core.network.kinds import SWITCHING
 from spinel.core.network.windings import windings
 from spinel.core.tables.conductors import conductor
 
@@ -31,7 +32,7 @@ def rating_problems(network: Network) -> list[Problem]:
 
 
 def _element(network: Network, e: Element) -> Iterator[Problem]:
-    if e.isolating and e.kind in NEVER_ISOLATING:
+    if e.isolating and e.row.never_isolates:
         yield Problem(e.tag, "isolating", "true", f"a {e.kind_name.lower()} never isolates")
     if e.kind in SWITCHING and not position_fits(e, e.normal_position):
         yield Problem(e.tag, "normal_position", show(e.normal_position), positions_of(e))

@@ -13,6 +13,7 @@ from spinel.core.curves.relays import RELAYS
 from spinel.core.curves.shapes import PRINCIPLES
 from spinel.core.network import document as d
 from spinel.core.network.explained import explain
+from spinel.core.network.kinds import KINDS, ROWS
 from spinel.core.network.upgrade import VERSION
 from spinel.core.quantities import Quantity
 from spinel.core.tables.conductors import CONDUITS, METALS
@@ -23,24 +24,6 @@ EQUIPMENT_CLASSES = (
     "transformer", "cable junction box", "generator terminal box", "converter", "battery", "control panel",
     "outdoor terminal",
 )  # fmt: skip
-
-#: What an element of a kind must say, beyond id, tag, kind and ends.
-REQUIRED_BY_KIND = {
-    "source": ("fault_mva_max", "x_r_max", "fault_mva_min", "x_r_min"),
-    "generator": ("rated_kva", "xd_subtransient_pu", "x_r", "normal_state"),
-    "transformer": ("rated_kva", "impedance_pct", "x_r"),
-    "busway": ("resistance_ohm", "reactance_ohm"),
-    "reactor": ("reactance_ohm",),
-    "motor": ("rated_kva", "xd_subtransient_pu", "x_r"),
-    "inverter": ("rated_kva", "fault_multiple", "normal_state"),
-    "shore_connection": ("rated_kva", "fault_multiple", "normal_state"),
-    "breaker": ("normal_position", "rated_voltage_v"),
-    "switch": ("normal_position", "rated_voltage_v"),
-    "disconnector": ("normal_position", "rated_voltage_v"),
-    "fuse": ("normal_position", "rated_voltage_v"),
-    "contactor": ("normal_position", "rated_voltage_v"),
-    "transfer_switch": ("normal_position", "rated_voltage_v"),
-}
 
 _ELEMENT_NUMBERS: dict[str, Quantity] = {
     "fault_mva_max": q.FAULT_MVA, "x_r_max": q.X_R, "fault_mva_min": q.FAULT_MVA, "x_r_min": q.X_R,
@@ -136,7 +119,7 @@ def _curve() -> dict[str, Any]:
 
 def _element() -> dict[str, Any]:
     properties: dict[str, Any] = {
-        "id": _ID, "tag": _TAG, "kind": _choice(*d.KINDS), "ends": _list(_ID, 1),
+        "id": _ID, "tag": _TAG, "kind": _choice(*KINDS), "ends": _list(_ID, 1),
         "name": {"type": "string", "maxLength": 80}, "location": {"type": "string", "maxLength": 80},
         "size": {"type": "string", "maxLength": 40},
         "normal_position": _choice("open", "closed", "normal", "emergency", "off"),
@@ -156,7 +139,7 @@ def _element() -> dict[str, Any]:
     element = _object(properties, ("id", "tag", "kind", "ends"))
     element["allOf"] = [
         {"if": {"properties": {"kind": {"const": kind}}}, "then": {"required": list(names)}}
-        for kind, names in REQUIRED_BY_KIND.items()
+        for kind, names in ((k.id, k.required) for k in ROWS if k.required)
     ]
     return element
 

@@ -11,7 +11,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from spinel.core.errors import InputError
-from spinel.core.network.document import CONVERTERS, SERIES, SWITCHING, Element, Enclosure, Network
+from spinel.core.network.document import Element, Enclosure, Network
+from spinel.core.network.kinds import CONVERTERS, SERIES, SWITCHING
 
 TERMINALS, BUS, RACKING = "terminals", "bus", "racking"
 HOWS = (TERMINALS, BUS, RACKING)

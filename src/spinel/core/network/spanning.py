@@ -10,8 +10,7 @@ from collections import deque
 from dataclasses import dataclass, field
 
 from spinel.core.network.document import Element, Network
-
-_ROOT_ORDER = ("source", "generator", "ups", "battery", "inverter", "shore_connection")
+from spinel.core.network.kinds import ROWS
 
 
 @dataclass
@@ -72,7 +71,7 @@ def forest(network: Network) -> Forest:
 
 
 def _roots(network: Network) -> list[str]:
-    rank = {kind: i for i, kind in enumerate(_ROOT_ORDER)}
+    rank = {k.id: k.root for k in ROWS if k.root is not None}
     order = sorted((e for e in network.elements if e.kind in rank), key=lambda e: rank[e.kind])
     return [e.ends[0] for e in order] + [n.id for n in network.nodes]
 

@@ -12,7 +12,8 @@ from dataclasses import replace
 import numpy as np
 
 from spinel.core.network.circuit import Circuit, standing
-from spinel.core.network.document import FEEDS, Element, Network
+from spinel.core.network.document import Element, Network
+from spinel.core.network.kinds import FEEDS
 from spinel.core.network.now import DeviceNow
 from spinel.core.parts import parts
 
@@ -43,8 +44,8 @@ class Topology:
         self.supply_tags = [e.tag for e in some]
         self.supply_owner = np.array([i for i, e in enumerate(some) for _ in e.ends], dtype=np.intp)
         self.supply_ends = np.array([self.index[n] for e in some for n in e.ends], dtype=np.intp)
-        self.always_feeds = np.array([e.kind in FEEDS for e in some], dtype=bool)
-        self.may_feed = np.array([e.kind not in FEEDS for e in some], dtype=bool)
+        self.always_feeds = np.array([e.row.supplies == FEEDS for e in some], dtype=bool)
+        self.may_feed = np.array([e.row.supplies != FEEDS for e in some], dtype=bool)
         self.generators = [i for i, e in enumerate(some) if e.kind == "generator"]
 
     def _joints(self, e: Element) -> slice:

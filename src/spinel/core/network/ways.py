@@ -11,7 +11,8 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 
 from spinel.core.network.circuit import joined
-from spinel.core.network.document import CONVERTERS, SWITCHING, AuxiliarySupply, Element, Enclosure, Network
+from spinel.core.network.document import AuxiliarySupply, Element, Enclosure, Network
+from spinel.core.network.kinds import CONVERTERS, SWITCHING
 from spinel.core.network.now import NEVER_SEEN, DeviceNow
 
 #: Pairs of nodes that an element joins for the question asked; empty where it is cut.

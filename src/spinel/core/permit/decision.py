@@ -76,7 +76,7 @@ def check_answers(facts: Mapping[str, str]) -> None:
 
 def never_dead(element: Element) -> bool:
     """Is it a source that nobody at the site can switch off: a battery, or the utility's own terminals?"""
-    return element.kind in ("battery", "source")
+    return element.row.never_dead
 
 
 def decide(

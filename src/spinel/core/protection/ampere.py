@@ -8,7 +8,8 @@ from __future__ import annotations
 
 import math
 
-from spinel.core.network.document import PROTECTIVE, SERIES, Element, Network
+from spinel.core.network.document import Element, Network
+from spinel.core.network.kinds import PROTECTIVE, SERIES
 
 STANDARD_A = (
     1, 3, 6, 10, 15, 20, 25, 30, 35, 40, 45, 50, 60, 70, 80, 90, 100, 110, 125, 150, 175, 200, 225, 250, 300, 350, 400,

@@ -10,7 +10,8 @@ import numpy as np
 from spinel.core.curves.shapes import Curve, TripCurve
 from spinel.core.curves.times import times_s
 from spinel.core.fault.nodal import NodalModel
-from spinel.core.network.document import PROTECTIVE, Element
+from spinel.core.network.document import Element
+from spinel.core.network.kinds import PROTECTIVE
 from spinel.core.protection.duty import Duty
 
 

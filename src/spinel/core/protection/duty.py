@@ -14,11 +14,9 @@ import numpy as np
 
 from spinel.core.fault.asymmetry import PARTING, PEAK, RMS, multiplier
 from spinel.core.fault.nodal import NodalModel
-from spinel.core.network.document import PROTECTIVE, Element, Network
+from spinel.core.network.document import Element, Network
+from spinel.core.network.kinds import PROTECTIVE
 from spinel.core.protection.ampere import too_large
-
-#: Kinds that bear a fault without interrupting it: checked where ``short_circuit_ka`` is recorded.
-WITHSTANDING = ("switch", "disconnector", "transfer_switch", "bus", "busway")
 
 
 @dataclass(frozen=True)
@@ -64,7 +62,7 @@ def test_of(e: Element, voltage_v: float) -> tuple[float, str]:
 
 def duty_checks(network: Network, models: Sequence[NodalModel]) -> Mapping[str, Duty]:
     """The duty of every breaker, fuse and contactor, and of switches and panels whose rating is recorded, by id."""
-    checked = [e for e in network.elements if e.kind in PROTECTIVE or (e.kind in WITHSTANDING and e.short_circuit_ka)]
+    checked = [e for e in network.elements if e.kind in PROTECTIVE or (e.row.withstands and e.short_circuit_ka)]
     worst = _worst(network, checked, models)
     return {e.id: _judge(network, e, worst.get(e.id)) for e in checked}
 

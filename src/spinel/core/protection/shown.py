@@ -10,7 +10,7 @@ from typing import Any
 from spinel.core.curves.times import clearing as time_of
 from spinel.core.fault.impedance import inputs
 from spinel.core.fault.nodal import Fault, NodalModel
-from spinel.core.network.document import PROTECTIVE, SERIES
+from spinel.core.network.kinds import PROTECTIVE, SERIES
 from spinel.core.protection.believed import Device
 from spinel.core.protection.opening import Opening
 

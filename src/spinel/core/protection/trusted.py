@@ -16,7 +16,8 @@ from spinel.core.fault.ladder import Ladder
 from spinel.core.fault.nodal import BLOCK, NodalModel
 from spinel.core.fault.scenes import Family, families
 from spinel.core.network.circuit import Circuit
-from spinel.core.network.document import PROTECTIVE, Network
+from spinel.core.network.document import Network
+from spinel.core.network.kinds import PROTECTIVE
 from spinel.core.protection.bands import Bands
 from spinel.core.protection.believed import Believed, Device, believed
 from spinel.core.protection.duty import Duty, duty_checks

@@ -10,10 +10,10 @@ from dataclasses import dataclass
 
 from spinel.core.hazard import Study
 from spinel.core.isolation.able import passed_over, strong
-from spinel.core.isolation.points import SUPPLIES
 from spinel.core.network.circuit import joined
-from spinel.core.network.document import CONVERTERS, SWITCHING, Element, Network
+from spinel.core.network.document import Element, Network
 from spinel.core.network.field import Field
+from spinel.core.network.kinds import CONVERTERS, FEEDS, STAND_BY, SUPPLIES, SWITCHING
 from spinel.core.network.now import DeviceNow
 from spinel.core.network.ways import as_stands, reach, touching
 
@@ -82,10 +82,8 @@ def running_sources(network: Network, now: Field, e: Element, end: str) -> froze
     for x in touching(network, nodes).values():
         if x.id == e.id:
             continue
-        if (
-            x.kind in ("source", "battery")
-            or (x.kind == "ups" and x.ends[-1] in nodes)
-            or (x.kind in ("generator", "shore_connection") and _runs(now, x))
+        if (x.row.supplies == FEEDS and (not x.row.converts or x.ends[-1] in nodes)) or (
+            x.row.supplies == STAND_BY and x.row.own_voltage and _runs(now, x)
         ):
             found.add(x.tag)
     return frozenset(found)

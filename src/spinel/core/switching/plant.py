@@ -9,9 +9,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from spinel.core.isolation.points import SUPPLIES
-from spinel.core.network.document import SWITCHING, Network
+from spinel.core.network.document import Network
 from spinel.core.network.field import Field
+from spinel.core.network.kinds import STAND_BY, SUPPLIES, SWITCHING
 from spinel.core.network.liveness import holds_charge
 from spinel.core.network.ways import as_stands, auxiliary, reach, touching
 
@@ -72,7 +72,7 @@ def _live(plant: Plant, node_id: str, through: frozenset[str]) -> bool:
 def _gives(plant: Plant, element_id: str) -> bool:
     """A stand-by source that is stopped gives nothing in the simulation."""
     element, device = plant.network.element[element_id], plant.recorded.device(element_id)
-    if element.kind in ("generator", "shore_connection"):
+    if element.row.supplies == STAND_BY and element.row.own_voltage:
         return device.running if device.running is not None else (element.normal_state or "stopped") == "running"
     return True
 

@@ -10,8 +10,9 @@ from dataclasses import replace
 from spinel.core.hazard import Study
 from spinel.core.isolation.able import strong
 from spinel.core.isolation.points import target_of
-from spinel.core.network.document import SWITCHING, Element
+from spinel.core.network.document import Element
 from spinel.core.network.field import Field
+from spinel.core.network.kinds import SWITCHING
 from spinel.core.network.now import SHAFT, DeviceNow
 from spinel.core.switching import wording
 from spinel.core.switching.draft import Writer

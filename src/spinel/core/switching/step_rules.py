@@ -6,9 +6,10 @@ from collections.abc import Callable, Iterator, Mapping, Sequence
 
 from spinel.core.isolation.able import can_isolate, figures, isolating_positions
 from spinel.core.isolation.absence import Zone, needs_ground, required_pairs, zones
-from spinel.core.isolation.points import MECHANICAL, SUPPLIES, Target, concerns, holding, still_fed
-from spinel.core.network.document import SWITCHING, Element, Network
+from spinel.core.isolation.points import MECHANICAL, Target, concerns, holding, still_fed
+from spinel.core.network.document import Element, Network
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL, Field
+from spinel.core.network.kinds import SUPPLIES, SWITCHING
 from spinel.core.network.liveness import holds_charge
 from spinel.core.network.ways import everything, reach, touching, zone
 from spinel.core.quantities import shown_above
