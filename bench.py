@@ -100,7 +100,13 @@ def measure() -> dict[str, tuple[float, str]]:
 def switching_figures(network, study) -> dict[str, tuple[float, str]]:
     """Drafting, judging and following a program on the demo; the study's hazards are known, as in a running site."""
     found = {e.id: e.normal_position for e in network.elements if e.kind in SWITCHING}
-    start = fold_field(network, [FieldEvent(i, "t", "a", "found", k, v) for i, (k, v) in enumerate(found.items())])
+    start = fold_field(
+        network,
+        [
+            FieldEvent(sequence=i, at="t", actor="a", kind="found", element_id=k, value=v)
+            for i, (k, v) in enumerate(found.items())
+        ],
+    )
     element = network.by_tag["SWG-1"]
     draft = draft_isolation(study, start, element, "H")
     steps = draft.steps[:31]
@@ -189,10 +195,10 @@ def topology_ms() -> float:
     network = accept(large_document(1800, 1))
     switches = network.switches
     assert len(switches) >= 5000
-    now = {e.id: DeviceNow(e.normal_position, checked=True) for e in switches}
+    now = {e.id: DeviceNow(position=e.normal_position, checked=True) for e in switches}
     before = at_present(network, now)
     liveness(network, before, now)
-    opened = DeviceNow("open", checked=True)
+    opened = DeviceNow(position="open", checked=True)
 
     def operate() -> None:
         after = operated(network, before, switches[100], opened)

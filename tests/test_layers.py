@@ -84,6 +84,46 @@ def test_every_action_runs_on_the_site_that_it_is_given():
                 assert "on_site" in marks, f"{path.stem}.{node.name}"
 
 
+#: Two things of the trade that bear one name, or the stored row of a thing; told apart where both are used.
+TWICE = {
+    "Site": "the open database; what a network document says of the site",
+    "Box": "of personal locks; of a drawing",
+    "Plan": "what a person writes into a permit; a plan view",
+    "Step": "of a program; of a working",
+    "Place": "of a program in its steps; of an arc",
+    "Fault": "put into a practice plant; a short circuit",
+    "Line": "of a point-to-point working; of a drawing",
+    "Figures": "that a step carries; of a study",
+    "Enclosure": "of the network; as the arc-flash model sees it",
+    "Qualification": "held by a person; its stored row",
+    "FieldEvent": "that happened; its stored row",
+    "Meta": "peewee's own",
+}
+
+
+def classes() -> list[tuple[str, ast.ClassDef]]:
+    found = []
+    for path in sorted(SOURCE.rglob("*.py")):
+        tree = ast.parse(path.read_text())
+        found += [(str(path.relative_to(SOURCE)), n) for n in ast.walk(tree) if isinstance(n, ast.ClassDef)]
+    return found
+
+
+def test_two_classes_share_a_name_only_for_a_reason():
+    files = {}
+    for path, node in classes():
+        files.setdefault(node.name, set()).add(path)
+    assert {name for name, where in files.items() if len(where) > 1} <= set(TWICE)
+
+
+def test_a_dataclass_of_more_than_seven_fields_is_filled_by_name():
+    """Two swapped floats pass every checker."""
+    for path, node in classes():
+        marks = [ast.unparse(d) for d in node.decorator_list]
+        if any("dataclass" in m for m in marks) and sum(isinstance(x, ast.AnnAssign) for x in node.body) > 7:
+            assert any("kw_only=True" in m for m in marks), f"{path}: {node.name}"
+
+
 def test_all_sql_is_in_store():
     asks = {"execute", "execute_sql", "select", "where", "insert_many", "get_or_none", "create"}
     for _, path in (f for f in FILES if f[0] in ("actions", "web", "demo")):

@@ -24,9 +24,9 @@ from spinel.core.protection.believed import Device
 from spinel.demo.site import document, element_id
 
 CURVES = [
-    TripCurve(400, 10, 2000, 0.3), TripCurve(400, 10, 2000, 0.3, True, 0.08, 6000),
-    TripCurve(400, 10, None, None, instantaneous_a=4000), ThermalMagneticCurve(100, 20, 1000),
-    RelayCurve("VI", 100, 2, 0.083, instantaneous_a=3000), RelayCurve("SI", 100, 0.2, 0.083, "iec"),
+    TripCurve(long_pickup_a=400, long_delay_s=10, short_pickup_a=2000, short_delay_s=0.3), TripCurve(long_pickup_a=400, long_delay_s=10, short_pickup_a=2000, short_delay_s=0.3, short_i2t=True, interlock_delay_s=0.08, instantaneous_a=6000),
+    TripCurve(long_pickup_a=400, long_delay_s=10, short_pickup_a=None, short_delay_s=None, instantaneous_a=4000), ThermalMagneticCurve(100, 20, 1000),
+    RelayCurve(curve="VI", pickup_a=100, dial=2, breaker_s=0.083, instantaneous_a=3000), RelayCurve(curve="SI", pickup_a=100, dial=0.2, breaker_s=0.083, standard="iec"),
     FuseCurve(((60, 100), (90, 10), (150, 1), (300, 0.1), (600, 0.01))), UnitCurve("definite", 200, 0.1, 0.05),
     FixedTime(0.16),
 ]  # fmt: skip
@@ -34,7 +34,7 @@ CURVES = [
 
 @pytest.mark.parametrize("held", [True, False])
 def test_curves_as_arrays_are_the_curves_as_they_are_explained(held):
-    bands = Bands([Device(Element("x", "x", "breaker", ("a", "b")), c, None) for c in CURVES], 3)
+    bands = Bands([Device(Element(id="x", tag="x", kind="breaker", ends=("a", "b")), c, None) for c in CURVES], 3)
     amps = np.concatenate([np.geomspace(1, 1e5, 5001), [440, 2200, 105, 110, 6600, 60, 600]])
     for i, curve in enumerate(CURVES):
         found = bands.times(np.full(len(amps), i), amps, np.full(len(amps), -1), np.full(len(amps), held)).min(axis=0)

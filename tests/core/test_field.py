@@ -1,5 +1,7 @@
 """Proofs, grounds and what ends them; auxiliary supplies; the states that are shown."""
 
+from dataclasses import replace
+
 import pytest
 from plain_graph import Site
 
@@ -27,7 +29,13 @@ def study(demo_network):
 @pytest.fixture(scope="module")
 def start(demo_network):
     found = {e.id: e.normal_position for e in demo_network.elements if e.kind in SWITCHING}
-    return fold_field(demo_network, [FieldEvent(i, "t", "a", "found", k, v) for i, (k, v) in enumerate(found.items())])
+    return fold_field(
+        demo_network,
+        [
+            FieldEvent(sequence=i, at="t", actor="a", kind="found", element_id=k, value=v)
+            for i, (k, v) in enumerate(found.items())
+        ],
+    )
 
 
 def happened(network, start, steps):
@@ -45,11 +53,21 @@ def test_an_instrument_that_fails_its_second_check_leaves_no_proof(demo_network,
     steps = draft_isolation(study, start, demo_network.by_tag["T1"], "H").steps
     tested = happened(demo_network, start, [s for s in steps[:16] if s.value != "instrument_after"])
     assert tested.testing["H"]
-    failed = FieldEvent(1, "t", "a", "tested", demo_network.by_tag["T1"].id, "failed", "H")
+    failed = FieldEvent(
+        sequence=1, at="t", actor="a", kind="tested", element_id=demo_network.by_tag["T1"].id, value="failed", hold="H"
+    )
     void = fold_field(demo_network, [failed], tested)
     assert void.proofs == () and void.testing == {}
     # a second check that is good afterwards proves nothing of what was tested before
-    good = FieldEvent(2, "t", "a", "tested", demo_network.by_tag["T1"].id, "instrument_after", "H")
+    good = FieldEvent(
+        sequence=2,
+        at="t",
+        actor="a",
+        kind="tested",
+        element_id=demo_network.by_tag["T1"].id,
+        value="instrument_after",
+        hold="H",
+    )
     assert fold_field(demo_network, [good], void).proofs == ()
 
 
@@ -66,7 +84,15 @@ def test_an_instrument_that_fails_its_second_check_leaves_no_proof(demo_network,
 def test_what_ends_a_proof(demo_network, study, start, kind, tag, value, stands):
     done = happened(demo_network, start, draft_isolation(study, start, demo_network.by_tag["T1"], "H").steps)
     element = demo_network.by_tag[tag]
-    later = fold_field(demo_network, [FieldEvent(1, "t", "a", kind, element.id, value, "H", "n-t1s")], done)
+    later = fold_field(
+        demo_network,
+        [
+            FieldEvent(
+                sequence=1, at="t", actor="a", kind=kind, element_id=element.id, value=value, hold="H", node_id="n-t1s"
+            )
+        ],
+        done,
+    )
     assert (later.proved("n-t1s") is not None) == stands
 
 
@@ -78,7 +104,7 @@ def test_a_revision_that_touches_the_island_ends_the_proof(demo_network, study, 
     def told(network, digest):
         marked = []
         for e in (e for s in steps for e in events(s, "H")):
-            marked.append(FieldEvent(*[getattr(e, f) for f in e.__dataclass_fields__][:-1], digest) if e.pairs else e)
+            marked.append(replace(e, digest=digest) if e.pairs else e)
         return fold_field(network, marked, start)
 
     before_test = happened(demo_network, start, [s for s in steps if s.kind != "test"])
@@ -96,7 +122,11 @@ def test_states_shown_and_the_alarm(demo_network, study, start):
     now = done.devices
     seen = liveness(demo_network, at_present(demo_network, now), now, done)
     assert (seen.nodes["n-t1p"], seen.nodes["n-t1s"]) == ("grounded", "proved") and seen.alarm == ()
-    hung = fold_field(demo_network, [FieldEvent(1, "t", "a", "grounded", "x", "", "H", "n-b")], done)
+    hung = fold_field(
+        demo_network,
+        [FieldEvent(sequence=1, at="t", actor="a", kind="grounded", element_id="x", value="", hold="H", node_id="n-b")],
+        done,
+    )
     assert "n-b" in liveness(demo_network, at_present(demo_network, now), now, hung).alarm
 
 

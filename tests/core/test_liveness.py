@@ -57,7 +57,9 @@ def test_liveness_agrees_with_a_graph_library(seed):
         if e.kind in SWITCHING and dice.random() < 0.85:
             choices = ("normal", "emergency", "off") if e.kind == "transfer_switch" else ("open", "closed")
             positions[e.id] = dice.choice(choices)
-            events.append(FieldEvent(i, "t", "a", "found", e.id, positions[e.id]))
+            events.append(
+                FieldEvent(sequence=i, at="t", actor="a", kind="found", element_id=e.id, value=positions[e.id])
+            )
     now = fold(events)
     assert liveness(network, at_present(network, now), now).nodes == expected(network, positions)
 
@@ -73,18 +75,26 @@ def test_liveness_of_meshed_sites_after_operations(seed):
             throws = ("normal", "emergency", "off", "automatic")
             found = dice.choice(throws if e.kind == "transfer_switch" else ("open", "closed", "withdrawn"))
             positions[e.id] = None if found == "automatic" else found
-            events.append(FieldEvent(i, "t", "a", "found", e.id, found))
+            events.append(FieldEvent(sequence=i, at="t", actor="a", kind="found", element_id=e.id, value=found))
             if e.kind != "transfer_switch" and dice.random() < 0.4:
                 act = dice.choice(("opened", "closed", "opened and checked"))
-                events.append(FieldEvent(i, "t", "a", act.split()[0], e.id))
+                events.append(FieldEvent(sequence=i, at="t", actor="a", kind=act.split()[0], element_id=e.id))
                 positions[e.id] = {"opened": None, "closed": "closed"}.get(act, "open")
                 if "checked" in act:
-                    events.append(FieldEvent(i, "t", "a", "checked", e.id))
+                    events.append(FieldEvent(sequence=i, at="t", actor="a", kind="checked", element_id=e.id))
         elif e.kind in ("motor", "capacitor", "rectifier") and dice.random() < 0.6:
             still.add(e.id)
-            events.append(FieldEvent(i, "t", "a", "blocked" if e.kind == "motor" else "discharged", e.id))
+            events.append(
+                FieldEvent(
+                    sequence=i,
+                    at="t",
+                    actor="a",
+                    kind="blocked" if e.kind == "motor" else "discharged",
+                    element_id=e.id,
+                )
+            )
         elif e.kind == "generator":
-            events.append(FieldEvent(i, "t", "a", "stopped", e.id))
+            events.append(FieldEvent(sequence=i, at="t", actor="a", kind="stopped", element_id=e.id))
     now = fold(events)
     assert liveness(network, at_present(network, now), now).nodes == expected(network, positions, still)
 
@@ -92,7 +102,10 @@ def test_liveness_of_meshed_sites_after_operations(seed):
 def walked(network, **changed):
     found = {e.tag: e.normal_position for e in network.elements if e.kind in SWITCHING} | {"G-1": "stopped"}
     found |= {k.replace("_", "-"): v for k, v in changed.items()}
-    return [FieldEvent(i, "t", "a", "found", network.by_tag[t].id, v) for i, (t, v) in enumerate(found.items())]
+    return [
+        FieldEvent(sequence=i, at="t", actor="a", kind="found", element_id=network.by_tag[t].id, value=v)
+        for i, (t, v) in enumerate(found.items())
+    ]
 
 
 def states(network, events):
@@ -121,9 +134,15 @@ def test_named_cases(demo_network):
 
 
 def test_an_opened_device_that_nobody_checked_is_of_unknown_position(demo_network):
-    opened = [*walked(demo_network), FieldEvent(99, "t", "a", "opened", demo_network.by_tag["F-A4"].id)]
+    opened = [
+        *walked(demo_network),
+        FieldEvent(sequence=99, at="t", actor="a", kind="opened", element_id=demo_network.by_tag["F-A4"].id),
+    ]
     assert states(demo_network, opened)["LP-1"] == UNKNOWN
-    checked = [*opened, FieldEvent(100, "t", "a", "checked", demo_network.by_tag["F-A4"].id)]
+    checked = [
+        *opened,
+        FieldEvent(sequence=100, at="t", actor="a", kind="checked", element_id=demo_network.by_tag["F-A4"].id),
+    ]
     assert states(demo_network, checked)["LP-1"] == DEAD
 
 

@@ -23,7 +23,7 @@ from spinel.core.curves.times import clearing, ground_clearing, times_s
 from spinel.core.errors import InputError
 
 FUSE = FuseCurve(((100, 10), (1000, 0.1)))
-TRIP = TripCurve(400, 8, 2000, 0.3, instantaneous_a=8000)
+TRIP = TripCurve(long_pickup_a=400, long_delay_s=8, short_pickup_a=2000, short_delay_s=0.3, instantaneous_a=8000)
 
 
 @pytest.mark.parametrize(
@@ -64,17 +64,17 @@ def test_a_trip_unit_is_believed_only_past_pickup_and_tolerance(current, time, b
 
 
 def test_no_long_time_slope_is_faster_than_the_mechanism():
-    assert clearing(TripCurve(100, 2), 100_000).time_s == 0.05
+    assert clearing(TripCurve(long_pickup_a=100, long_delay_s=2), 100_000).time_s == 0.05
 
 
 def test_i2t_short_time_never_beats_its_flat_delay():
-    ramp = TripCurve(400, 8, 2000, 0.3, short_i2t=True)
+    ramp = TripCurve(long_pickup_a=400, long_delay_s=8, short_pickup_a=2000, short_delay_s=0.3, short_i2t=True)
     assert clearing(ramp, 2200).time_s == pytest.approx(0.3 * (4000 / 2200) ** 2 * 1.1)
     assert clearing(ramp, 40_000).time_s == pytest.approx(0.33)
 
 
 def test_a_relay_adds_breaker_time_and_works_at_its_pickup_plus_tolerance():
-    relay = RelayCurve("VI", 100, 1, breaker_s=0.083, instantaneous_a=1000)
+    relay = RelayCurve(curve="VI", pickup_a=100, dial=1, breaker_s=0.083, instantaneous_a=1000)
     assert clearing(relay, 105).time_s is None
     assert clearing(relay, 525).time_s == pytest.approx(relay_time_s("VI", 5, 1) * 1.05 + 0.083)
     assert clearing(relay, 1050).time_s == pytest.approx(0.103)
@@ -83,11 +83,18 @@ def test_a_relay_adds_breaker_time_and_works_at_its_pickup_plus_tolerance():
 THERMAL = ThermalMagneticCurve(100, 30, 1000)
 UNIT = UnitCurve("definite", 200, 0.02, 0.083)
 INTERLOCKED = TripCurve(
-    400, 8, 2000, 0.3, interlock_delay_s=0.05, ground_pickup_a=300, ground_delay_s=0.2, ground_i2t=True
+    long_pickup_a=400,
+    long_delay_s=8,
+    short_pickup_a=2000,
+    short_delay_s=0.3,
+    interlock_delay_s=0.05,
+    ground_pickup_a=300,
+    ground_delay_s=0.2,
+    ground_i2t=True,
 )
 MELTING = FuseCurve(((100, 10), (1000, 0.1)), ((80, 8), (1000, 0.05)))
-EVERY = [FUSE, MELTING, TRIP, INTERLOCKED, THERMAL, UNIT, RelayCurve("EI", 100, 1, 0.08), FixedTime(0.1),
-         RelayCurve("SI", 100, 0.2, 0.08, standard="iec", instantaneous_a=2000)]  # fmt: skip
+EVERY = [FUSE, MELTING, TRIP, INTERLOCKED, THERMAL, UNIT, RelayCurve(curve="EI", pickup_a=100, dial=1, breaker_s=0.08), FixedTime(0.1),
+         RelayCurve(curve="SI", pickup_a=100, dial=0.2, breaker_s=0.08, standard="iec", instantaneous_a=2000)]  # fmt: skip
 
 
 @pytest.mark.parametrize("curve", EVERY)
@@ -111,8 +118,8 @@ def test_many_currents_at_once_are_each_alone_and_the_fast_edge_is_never_slower(
         (THERMAL, 375, 30.0), (THERMAL, 125, None), (THERMAL, 126, 240 / ((126 / 125) ** 2 - 1)), (THERMAL, 1250, 0.025),
         (UNIT, 209, None), (UNIT, 210, 0.103), (INTERLOCKED, 5000, 0.33),
         # flat above 20 times pickup: the multiple that counts is 20
-        (RelayCurve("VI", 100, 1, 0.08, tolerance_pct=0), 9000, 19.61 / 399 + 0.491 + 0.08),
-        (RelayCurve("VI", 100, 1, 0.08, tolerance_pct=0, flat_above=100), 9000, 19.61 / (8100 - 1) + 0.491 + 0.08),
+        (RelayCurve(curve="VI", pickup_a=100, dial=1, breaker_s=0.08, tolerance_pct=0), 9000, 19.61 / 399 + 0.491 + 0.08),
+        (RelayCurve(curve="VI", pickup_a=100, dial=1, breaker_s=0.08, tolerance_pct=0, flat_above=100), 9000, 19.61 / (8100 - 1) + 0.491 + 0.08),
     ],
 )  # fmt: skip
 def test_other_devices_by_hand(curve, current, time):
@@ -125,7 +132,7 @@ def test_interlock_ground_and_melting():
     assert [ground_clearing(INTERLOCKED, a).time_s for a in (329, 3000)] == [None, pytest.approx(0.22)]
     # I²t through five times the ground pickup: at 600 A (1500 / 600)² x 0.2 s + 10 %
     assert ground_clearing(INTERLOCKED, 600).time_s == pytest.approx(0.2 * 6.25 * 1.1)
-    relay = RelayCurve("VI", 100, 1, 0.08, ground_pickup_a=20, ground_delay_s=0.1)
+    relay = RelayCurve(curve="VI", pickup_a=100, dial=1, breaker_s=0.08, ground_pickup_a=20, ground_delay_s=0.1)
     assert ground_clearing(relay, 100).time_s == pytest.approx(0.185) and ground_clearing(FUSE, 500).time_s is None
     assert clearing(MELTING, 1000, edge="fast").time_s == pytest.approx(0.05) and clearing(MELTING, 90).time_s is None
 
@@ -188,13 +195,13 @@ def test_an_impossible_current_is_refused(current):
     "curve",
     [
         FuseCurve(((100, 10),)), FuseCurve(((100, 10), (100, 1))), FuseCurve(((100, 1), (200, 2))),
-        FuseCurve(((0, 10), (100, 1))), TripCurve(0, 8), TripCurve(400, math.nan), TripCurve(400, 8, 300, 0.1),
-        TripCurve(400, 8, 2000), TripCurve(400, 8, 2000, 0.3, instantaneous_a=1000), RelayCurve("XX", 100, 1, 0.08),
-        RelayCurve("VI", 100, 0, 0.08), RelayCurve("VI", 100, 1, 0.08, instantaneous_a=50), FixedTime(0),
-        TripCurve(400, 8, tolerance_pct=60), TripCurve(400, 8, 2000, 0.3, interlock_delay_s=0.4),
-        TripCurve(400, 8, interlock_delay_s=0.1), TripCurve(400, 8, ground_pickup_a=100), UnitCurve("magic", 100, 0.02, 0.08),
+        FuseCurve(((0, 10), (100, 1))), TripCurve(long_pickup_a=0, long_delay_s=8), TripCurve(long_pickup_a=400, long_delay_s=math.nan), TripCurve(long_pickup_a=400, long_delay_s=8, short_pickup_a=300, short_delay_s=0.1),
+        TripCurve(long_pickup_a=400, long_delay_s=8, short_pickup_a=2000), TripCurve(long_pickup_a=400, long_delay_s=8, short_pickup_a=2000, short_delay_s=0.3, instantaneous_a=1000), RelayCurve(curve="XX", pickup_a=100, dial=1, breaker_s=0.08),
+        RelayCurve(curve="VI", pickup_a=100, dial=0, breaker_s=0.08), RelayCurve(curve="VI", pickup_a=100, dial=1, breaker_s=0.08, instantaneous_a=50), FixedTime(0),
+        TripCurve(long_pickup_a=400, long_delay_s=8, tolerance_pct=60), TripCurve(long_pickup_a=400, long_delay_s=8, short_pickup_a=2000, short_delay_s=0.3, interlock_delay_s=0.4),
+        TripCurve(long_pickup_a=400, long_delay_s=8, interlock_delay_s=0.1), TripCurve(long_pickup_a=400, long_delay_s=8, ground_pickup_a=100), UnitCurve("magic", 100, 0.02, 0.08),
         UnitCurve("light", 0, 0.02, 0.08), ThermalMagneticCurve(100, 30, 150), ThermalMagneticCurve(100, math.inf, 1000),
-        RelayCurve("SI", 100, 1, 0.08), RelayCurve("VI", 100, 1, 0.08, flat_above=1), RelayCurve("VI", 100, 1, 0.08, standard="x"),
+        RelayCurve(curve="SI", pickup_a=100, dial=1, breaker_s=0.08), RelayCurve(curve="VI", pickup_a=100, dial=1, breaker_s=0.08, flat_above=1), RelayCurve(curve="VI", pickup_a=100, dial=1, breaker_s=0.08, standard="x"),
         FuseCurve(((100, 10), (1000, 0.1)), ((80, 20), (1000, 0.2))), FuseCurve(((100, 10), (1000, 0.1)), ((120, 2), (1000, 0.05))),
     ],
 )  # fmt: skip

@@ -154,10 +154,10 @@ def generator(escape_clear: bool = False, **facts) -> Small:
 
 def test_textbook_decay_of_a_generators_current():
     """I(t) = (1/X' - 1/X) exp(-t/T') + 1/X per unit: X' 0.2, X 2, T' 0.8 s. By hand at 0.5 s: 4.5 x 0.53526 + 0.5."""
-    e = Element("g", "g", "generator", ("a",), xd_transient_pu=0.2, xd_sync_pu=2.0, td_transient_s=0.8)
+    e = Element(id="g", tag="g", kind="generator", ends=("a",), xd_transient_pu=0.2, xd_sync_pu=2.0, td_transient_s=0.8)
     assert 1 / reactance_after(e, 0.5) == pytest.approx(4.5 * 0.5352614 + 0.5, rel=1e-6)
     assert reactance_after(e, 0) == pytest.approx(0.2) and reactance_after(e, 60) == pytest.approx(2.0)
-    supported = Element("g", "g", "generator", ("a",), xd_transient_pu=0.2, excitation_support_multiple=3,
+    supported = Element(id="g", tag="g", kind="generator", ends=("a",), xd_transient_pu=0.2, excitation_support_multiple=3,
                         excitation_support_s=10, td_transient_s=0.8)  # fmt: skip
     assert 1 / reactance_after(supported, 60) == pytest.approx(3)
 

@@ -103,10 +103,14 @@ def test_no_synthetic_site_of_an_absurd_size(buses):
 def test_one_operation_leaves_the_site_as_if_computed_anew():
     """Against liveness made from nothing, and against the graph library that test_liveness uses."""
     network = accept(large_document(30, 3))
-    now = {e.id: DeviceNow(e.normal_position, checked=True) for e in network.switches}
+    now = {e.id: DeviceNow(position=e.normal_position, checked=True) for e in network.switches}
     circuit = at_present(network, now)
     for e in network.switches[::7]:
-        for device in (DeviceNow("open", checked=True), DeviceNow("open"), DeviceNow("closed", checked=True)):
+        for device in (
+            DeviceNow(position="open", checked=True),
+            DeviceNow(position="open"),
+            DeviceNow(position="closed", checked=True),
+        ):
             if e.kind == "transfer_switch":
                 continue
             after = {**now, e.id: device}
@@ -114,7 +118,7 @@ def test_one_operation_leaves_the_site_as_if_computed_anew():
             anew = liveness(network, at_present(network, after), after)
             assert quick.nodes == anew.nodes and quick.elements == anew.elements
             assert dict(quick.feeding) == dict(anew.feeding) and dict(quick.may_feed) == dict(anew.may_feed)
-    opened = {e.id: DeviceNow("open", checked=True) for e in network.switches[:3]}
+    opened = {e.id: DeviceNow(position="open", checked=True) for e in network.switches[:3]}
     found = liveness(network, at_present(network, {**now, **opened}), {**now, **opened})
     positions = {e.id: "open" if e.id in opened else e.normal_position for e in network.switches}
     assert found.nodes == expected(network, positions)

@@ -36,7 +36,13 @@ ORDER = {
 def walked(network, **found):
     seen = {e.id: e.normal_position for e in network.elements if e.kind in SWITCHING}
     seen |= {network.by_tag[t.replace("_", "-")].id: v for t, v in found.items()}
-    return fold_field(network, [FieldEvent(i, "t", "a", "found", k, v) for i, (k, v) in enumerate(seen.items())])
+    return fold_field(
+        network,
+        [
+            FieldEvent(sequence=i, at="t", actor="a", kind="found", element_id=k, value=v)
+            for i, (k, v) in enumerate(seen.items())
+        ],
+    )
 
 
 def drafted(study, now, element):

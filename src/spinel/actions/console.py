@@ -180,7 +180,16 @@ def _keep_as_found(unit: Unit, program: Program, seen: ProgramView, step: int, w
     hung = done.kind == "lock" and "locked" in done.acts
     if done.kind in _UNSURE and not already and not hung:
         note = f"said to be done as step {step} of {program.number}: {done.action}"
-        event = FieldEvent(0, "", "", "found", done.element_id, _UNSURE[done.kind], program.hold, done.node_id)
+        event = FieldEvent(
+            sequence=0,
+            at="",
+            actor="",
+            kind="found",
+            element_id=done.element_id,
+            value=_UNSURE[done.kind],
+            hold=program.hold,
+            node_id=done.node_id,
+        )
         write(unit, program, event, note, {})
         if not program.practice:
             element = unit.site.as_it_is().network.element[done.element_id]
@@ -190,8 +199,11 @@ def _keep_as_found(unit: Unit, program: Program, seen: ProgramView, step: int, w
     if fresh.state == "executing":
         save(unit.act, fresh, fresh.version, state="stopped", stopped_because=reason)
         keep(unit, fresh, "stopped", {"because": reason})
-    unit.record(word(program, "confirmation refused"), f"program:{program.number}",
-                {"step": step, "said": done.action, "why": why})  # fmt: skip
+    unit.record(
+        word(program, "confirmation refused"),
+        f"program:{program.number}",
+        {"step": step, "said": done.action, "why": why},
+    )
     return Moved(
         "a confirmation is for the state it was made for", reason,
         "What was done is kept as found. Look at it, then resume, or record what is not as written.",
@@ -320,7 +332,13 @@ def _found(unit: Unit, program: Program, tag: str, value: str, note: str) -> Non
         raise InputError("tag", tag, "the tag of equipment in the network")
     check_found(element, value)
     if program.practice:
-        write(unit, program, FieldEvent(0, "", "", "found", element.id, value), note, {})
+        write(
+            unit,
+            program,
+            FieldEvent(sequence=0, at="", actor="", kind="found", element_id=element.id, value=value),
+            note,
+            {},
+        )
         return
     record_found(unit, element, value, note)
 

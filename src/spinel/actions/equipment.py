@@ -14,7 +14,7 @@ from spinel.core.network.sides import reached_ends, read_reach
 from spinel.core.protection.duty import Duty
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Card:
     """What the hazard card says of one element. ``sides``: every way of reaching it, the worst first."""
 

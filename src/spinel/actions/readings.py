@@ -48,7 +48,16 @@ def _by_pair(said_of_it: Mapping[str, str], count: int, pairs: tuple[str, ...]) 
 
 
 def _voltage(unit: Unit, program: Program, step: Step, why: str, detail: Mapping[str, Any]) -> None:
-    event = FieldEvent(0, "", "", "found", step.element_id, VOLTAGE_PRESENT, program.hold, step.node_id)
+    event = FieldEvent(
+        sequence=0,
+        at="",
+        actor="",
+        kind="found",
+        element_id=step.element_id,
+        value=VOLTAGE_PRESENT,
+        hold=program.hold,
+        node_id=step.node_id,
+    )
     write(unit, program, event, why, detail)
     _halt(unit, program, f"{why} Stop, find what feeds it, do not bleed, do not ground.")
     if not program.practice:
@@ -65,7 +74,7 @@ def _halt(unit: Unit, program: Program, reason: str, **changes: object) -> None:
 
 def _instrument(
     unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_it: Mapping[str, str], detail: dict[str, Any]
-) -> str:  # fmt: skip
+) -> str:
     """The instrument on a known source. Wrong before: take another. Wrong after: every test since is void."""
     name = " ".join(said_of_it.get("instrument", "").split())
     if not 2 <= len(name) <= 40:

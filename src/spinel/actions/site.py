@@ -36,7 +36,7 @@ R = TypeVar("R")
 KEPT = 16
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class SiteNow:
     """The latest revision with the field state folded onto it: what every page and figure starts from."""
 

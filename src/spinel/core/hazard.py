@@ -404,10 +404,16 @@ def widest(each: Sequence[Shock]) -> Approach:
 
     restricted = most("restricted_mm")
     return Approach(
-        first.voltage_v, first.current, most("limited_movable_mm"), most("limited_fixed_mm"), restricted,
-        most("limited_movable_in"), most("limited_fixed_in"), most("restricted_in"),
-        restricted is None and any(a.avoid_contact for a in rows),
-    )  # fmt: skip
+        voltage_v=first.voltage_v,
+        current=first.current,
+        limited_movable_mm=most("limited_movable_mm"),
+        limited_fixed_mm=most("limited_fixed_mm"),
+        restricted_mm=restricted,
+        limited_movable_in=most("limited_movable_in"),
+        limited_fixed_in=most("limited_fixed_in"),
+        restricted_in=most("restricted_in"),
+        avoid_contact=restricted is None and any(a.avoid_contact for a in rows),
+    )
 
 
 def gloves_for(each: Sequence[Shock], threshold_v: float) -> tuple[str | None, str]:

@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 from spinel.core.errors import NotFound
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Profile:
     """Limits in V, s, cal/cm². ``absence_limit_v``: at or below it a reading means absent. ``grounds_above_v``: grounds
     are required above it. ``ceiling_cal_cm2`` is a default; a site may set its own, only lower or equal."""

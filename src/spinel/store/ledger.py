@@ -17,7 +17,7 @@ from spinel.store.models import Ledger
 GENESIS = "0" * 64
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Entry:
     seq: int
     at: str

@@ -102,7 +102,18 @@ def as_event(
 ) -> Event:  # fmt: skip
     more = shapes.read("field event", detail) if detail != "{}" else {}
     pairs, named = tuple(more.get("pairs", ())), more.get("digest", "")
-    return Event(number, at, actor, kind, element_id, value, hold, node_id, pairs, named)
+    return Event(
+        sequence=number,
+        at=at,
+        actor=actor,
+        kind=kind,
+        element_id=element_id,
+        value=value,
+        hold=hold,
+        node_id=node_id,
+        pairs=pairs,
+        digest=named,
+    )
 
 
 def last_actor(element_id: str) -> str | None:
@@ -112,9 +123,17 @@ def last_actor(element_id: str) -> str | None:
 
 
 def add_event(
-    at: str, actor: str, kind: str, element_id: str, value: str, note: str, *, hold: str = "", node_id: str = "",
+    at: str,
+    actor: str,
+    kind: str,
+    element_id: str,
+    value: str,
+    note: str,
+    *,
+    hold: str = "",
+    node_id: str = "",
     detail: str = "{}",
-) -> None:  # fmt: skip
+) -> None:
     FieldEvent.insert(
         at=at, actor=actor, kind=kind, element_id=element_id, value=value, note=note, hold=hold, node_id=node_id,
         detail=detail,

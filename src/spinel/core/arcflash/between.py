@@ -125,7 +125,16 @@ def steps_between(
     found: list[_Stretches] = []
     sign_a, sign_b, worth_a, worth_b = (column[where] for column in (*signs, *worths))
     every, zero = np.arange(len(k)), np.zeros(len(k))
-    now = _Stretches(every, zero, zero + 1, sign_a, sign_b, worth_a, worth_b, zero + np.inf)
+    now = _Stretches(
+        arc=every,
+        a=zero,
+        b=zero + 1,
+        sign_a=sign_a,
+        sign_b=sign_b,
+        worth_a=worth_a,
+        worth_b=worth_b,
+        spread=zero + np.inf,
+    )
     pieces, cuts = (PIECES, CUTS) if len(k) <= FEW else (PIECES_OF_MANY, CUTS_OF_MANY)
     for _ in range(cuts):
         now = now.only(now.sign_a != now.sign_b)
@@ -154,7 +163,7 @@ def _worth(ended: Ended) -> np.ndarray:
     return np.bincount(s.arc, weights=lasting * s.bolted_ka, minlength=len(ended.sign))
 
 
-@dataclass
+@dataclass(kw_only=True)
 class _Stretches:
     """Parts of the way of some arcs: from ``a`` to ``b``, what opened at either end, what the arc is worth there."""
 
@@ -169,7 +178,7 @@ class _Stretches:
     spread: np.ndarray
 
     def only(self, which: np.ndarray) -> _Stretches:
-        return _Stretches(*(getattr(self, f.name)[which] for f in fields(self)))
+        return _Stretches(**{f.name: getattr(self, f.name)[which] for f in fields(self)})
 
     def cut(self, at: list[np.ndarray], signs: list[np.ndarray], worths: list[np.ndarray]) -> _Stretches:
         """The stretches between points inside them."""
@@ -178,4 +187,13 @@ class _Stretches:
         (a, b), (sign_a, sign_b), (worth_a, worth_b) = halves
         seen = np.stack(columns[2])
         spread = np.tile(seen.max(axis=0) - seen.min(axis=0), len(at) + 1)
-        return _Stretches(np.tile(self.arc, len(at) + 1), a, b, sign_a, sign_b, worth_a, worth_b, spread)
+        return _Stretches(
+            arc=np.tile(self.arc, len(at) + 1),
+            a=a,
+            b=b,
+            sign_a=sign_a,
+            sign_b=sign_b,
+            worth_a=worth_a,
+            worth_b=worth_b,
+            spread=spread,
+        )

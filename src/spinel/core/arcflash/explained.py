@@ -31,7 +31,7 @@ class StageEnergy:
     carried: bool = False
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Figure:
     """Energy and boundary at one place, in one situation, at the full or reduced arcing current, with its working.
 
@@ -98,10 +98,20 @@ def _explain(figures: Figures, c: int, row: int, i: int, boundary: bool, distanc
     part = float(ended.stages.part[0])
     shown = show_clearing(opening, i, fault, row, part, time, by, left if math.isinf(time) else ())
     return Figure(
-        figures.case_name(c), figures.places[i].node_id, CURRENTS[row], fault_working(model, fault), situation,
-        ieee.arc_currents(situation, bolted), ieee.correction(situation), shown, min(time, figures.cap_s),
-        time > figures.cap_s, total, parts, _said(figures, i, min(time, figures.cap_s), family),
-    )  # fmt: skip
+        case=figures.case_name(c),
+        node=figures.places[i].node_id,
+        current=CURRENTS[row],
+        fault=fault_working(model, fault),
+        situation=situation,
+        currents=ieee.arc_currents(situation, bolted),
+        correction=ieee.correction(situation),
+        clearing=shown,
+        duration_s=min(time, figures.cap_s),
+        capped=time > figures.cap_s,
+        energy=total,
+        stages=parts,
+        warnings=_said(figures, i, min(time, figures.cap_s), family),
+    )
 
 
 def _said(figures: Figures, i: int, duration_s: float, family: Family) -> tuple[str, ...]:

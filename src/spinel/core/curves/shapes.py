@@ -22,7 +22,7 @@ class FuseCurve:
     melting: Points = ()
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class TripCurve:
     """Electronic trip. Each pickup in amperes; the slow edge is pickup and delay plus tolerance.
 
@@ -56,7 +56,7 @@ class ThermalMagneticCurve:
     tolerance_pct: float = 25.0
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class RelayCurve:
     """Inverse-time relay plus breaker interrupting time; optional instantaneous and ground elements.
 

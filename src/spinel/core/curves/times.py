@@ -52,7 +52,7 @@ def clearing(curve: Curve, current_a: float, *, restrained: bool = True, edge: s
 
     ``restrained``: does a device downstream hold its zone interlock? Assumed unless known otherwise.
 
-    >>> clearing(TripCurve(400, 10, 2000, 0.3), 5000)
+    >>> clearing(TripCurve(long_pickup_a=400, long_delay_s=10, short_pickup_a=2000, short_delay_s=0.3), 5000)
     Clearing(time_s=0.33, how='short time, 2000 A + 10 %, 0.3 s + 10 %')
     """
     if isinstance(current_a, bool) or not (math.isfinite(current_a) and current_a >= 0):
@@ -83,7 +83,8 @@ def times_s(curve: Curve, currents_a: Any, *, restrained: Any = True, edge: str 
 def ground_clearing(curve: Curve, ground_current_a: float) -> Clearing:
     """Slow-edge time of the ground element at a ground-fault current; never where there is none.
 
-    >>> round(ground_clearing(TripCurve(400, 10, ground_pickup_a=200, ground_delay_s=0.2), 1000).time_s, 3)
+    >>> trip = TripCurve(long_pickup_a=400, long_delay_s=10, ground_pickup_a=200, ground_delay_s=0.2)
+    >>> round(ground_clearing(trip, 1000).time_s, 3)
     0.22
     """
     if not (math.isfinite(ground_current_a) and ground_current_a >= 0):

@@ -35,7 +35,7 @@ class Path:
     name: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Family:
     """``after``: the family that holds until ``after_s`` seconds into a fault; this one is of what lasts longer there.
     ``only``: nodes that it speaks of (None: all). ``lost``: tags of generators whose current nobody knows by now.
@@ -76,8 +76,11 @@ def _of_case(
 ) -> Iterator[Family]:  # fmt: skip
     document = case is not None
     for circuit in _ups_states(network, base, case):
-        family = Family(circuit.case, *_strengths(network, circuit, case), only=only, document=document,
-                        unknown=_unknown_ups(network, circuit, grid))  # fmt: skip
+        corners, paths = _strengths(network, circuit, case)
+        family = Family(
+            case=circuit.case, corners=corners, paths=paths, only=only, document=document,
+            unknown=_unknown_ups(network, circuit, grid),
+        )  # fmt: skip
         yield family
         own = first
         first += 1

@@ -14,7 +14,7 @@ from spinel.core.network.kinds import SWITCHING
 from spinel.core.quantities import shown_above
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Figures:
     """What a step carries: of the equipment live, at the standard working distance, the worse of its sides.
 
@@ -60,12 +60,23 @@ def _figures(study: Study, element: Element) -> Figures:
     worst = study.hazard(element.id)
     kit = worst.kit
     return Figures(
-        worst.voltage_v, worst.current, worst.energy_cal_cm2, worst.working_distance_mm,
-        worst.boundary_mm, worst.barricade_in, worst.approach.limited_fixed_mm, worst.approach.restricted_mm,
-        kit.arc_rating_cal_cm2 if kit else None, kit.level if kit else "", worst.glove,
-        worst.no_figure, worst.below_threshold, worst.beyond_ceiling, study.ceiling_cal_cm2,
-        worst.energy.case if worst.energy else "",
-    )  # fmt: skip
+        voltage_v=worst.voltage_v,
+        current=worst.current,
+        energy_cal_cm2=worst.energy_cal_cm2,
+        working_distance_mm=worst.working_distance_mm,
+        boundary_mm=worst.boundary_mm,
+        boundary_in=worst.barricade_in,
+        limited_mm=worst.approach.limited_fixed_mm,
+        restricted_mm=worst.approach.restricted_mm,
+        arc_rating_cal_cm2=kit.arc_rating_cal_cm2 if kit else None,
+        ppe_level=kit.level if kit else "",
+        glove=worst.glove,
+        none_because=worst.no_figure,
+        below=worst.below_threshold,
+        beyond=worst.beyond_ceiling,
+        ceiling_cal_cm2=study.ceiling_cal_cm2,
+        case=worst.energy.case if worst.energy else "",
+    )
 
 
 def can_isolate(e: Element) -> bool:

@@ -35,7 +35,7 @@ class Target:
         return (*self.nodes, *(s.id for s in self.supplies))
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Isolation:
     """``region``: nodes that the target can't be cut from. ``way``: how each point is reached from the target."""
 
@@ -83,11 +83,18 @@ def isolation(study: Study, element: Element, unfit: Mapping[str, str] | None = 
     inside = touching(network, found)
     behind = [e for e in inside.values() if all(end in found for end in e.ends)]
     return Isolation(
-        target, frozenset(found), tuple(points.values()), _ways(network, found, points.values()),
-        tuple(e for e in behind if e.kind == "motor"), tuple(e for e in behind if holds_charge(e)),
-        tuple((e, what) for e in behind if concerns(target, e) for what in e.stored_energy if what in MECHANICAL),
-        _beyond(network, found, points.values()), tuple(passed.values()),
-    )  # fmt: skip
+        target=target,
+        region=frozenset(found),
+        points=tuple(points.values()),
+        ways=_ways(network, found, points.values()),
+        motors=tuple(e for e in behind if e.kind == "motor"),
+        charged=tuple(e for e in behind if holds_charge(e)),
+        mechanical=tuple(
+            (e, what) for e in behind if concerns(target, e) for what in e.stored_energy if what in MECHANICAL
+        ),
+        cut_off=_beyond(network, found, points.values()),
+        passed=tuple(passed.values()),
+    )
 
 
 def concerns(target: Target, e: Element) -> bool:

@@ -13,7 +13,7 @@ from spinel.core.network.kinds import SWITCHING
 from spinel.core.network.now import NEVER_SEEN, DeviceNow
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Circuit:
     """``closed``: element id to the pairs of its nodes that it joins. ``uncertain``: joined only because unknown.
 
@@ -58,9 +58,16 @@ def in_case(network: Network, case: Case) -> Circuit:
     maintenance = {network.by_tag[tag].id for tag, said in case.settings.items() if said == "maintenance"}
     level = case.impedances or ("minimum" if weak else "maximum")
     return Circuit(
-        case.name, closed, frozenset(running), frozenset(weak), frozenset(transient), frozenset(maintenance), level,
-        bypass=frozenset(bypass), case=case.name,
-    )  # fmt: skip
+        name=case.name,
+        closed=closed,
+        running=frozenset(running),
+        weak=frozenset(weak),
+        transient=frozenset(transient),
+        maintenance=frozenset(maintenance),
+        level=level,
+        bypass=frozenset(bypass),
+        case=case.name,
+    )
 
 
 def at_present(network: Network, now: Mapping[str, DeviceNow]) -> Circuit:
@@ -80,7 +87,12 @@ def at_present(network: Network, now: Mapping[str, DeviceNow]) -> Circuit:
             (running.add if device.running else running.discard)(element_id)
     bypass = frozenset(e.id for e in network.elements if e.kind == "ups" and e.normal_state == "bypass")
     return Circuit(
-        "as found now", closed, frozenset(running), uncertain=frozenset(uncertain), bypass=bypass, case="as found now"
+        name="as found now",
+        closed=closed,
+        running=frozenset(running),
+        uncertain=frozenset(uncertain),
+        bypass=bypass,
+        case="as found now",
     )
 
 

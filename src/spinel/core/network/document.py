@@ -53,7 +53,7 @@ class Compartment:
     devices: tuple[str, ...] = ()
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Enclosure:
     """``escape_clear`` absent means no. Without ``compartments`` it is one space.
 
@@ -75,7 +75,7 @@ class Enclosure:
     auxiliary_supplies: tuple[AuxiliarySupply, ...] = ()
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Element:
     id: str
     tag: str

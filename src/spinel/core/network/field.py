@@ -43,7 +43,7 @@ class Proof:
     by: str = ""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Field:
     """``testing``: holds whose instrument was proved, with what was tested since. ``tried``, ``released``: by hold.
 

@@ -25,7 +25,7 @@ VOLTAGE_PRESENT = "voltage present"
 SHAFT = "shaft"
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class FieldEvent:
     """One thing done or seen in the field. ``value`` is the position or state that it leaves.
 
@@ -45,7 +45,7 @@ class FieldEvent:
     digest: str = ""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class DeviceNow:
     """Folded state of one element. ``position`` None: not known. ``locks`` and ``tags`` name the holds."""
 
@@ -81,7 +81,8 @@ _MOVES = {"opened": "open", "closed": "closed", "withdrawn": "withdrawn", "inser
 def fold(events: Iterable[FieldEvent]) -> dict[str, DeviceNow]:
     """State of every element that has an event, after all of them in order.
 
-    >>> fold([FieldEvent(1, "t", "a", "opened", "x")])["x"].known
+    >>> opened = FieldEvent(sequence=1, at="t", actor="a", kind="opened", element_id="x")
+    >>> fold([opened])["x"].known
     False
     """
     now: dict[str, DeviceNow] = {}

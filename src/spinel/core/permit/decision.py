@@ -34,7 +34,7 @@ OUTCOMES = {
 }
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Decision:
     """``rule`` names the rule, ``because`` the facts behind it, ``remedy`` what would change it."""
 
@@ -115,9 +115,13 @@ def _missing(keys: tuple[str, ...]) -> Decision:
     count = "One question is" if len(keys) == 1 else f"{len(keys)} questions are"
     words = tuple(FACTS[k] if k in FACTS else QUESTIONS[k].text for k in keys)
     return Decision(
-        "facts_missing", f"No decision yet: {count} not answered.", "every fact is answered, none assumed",
-        words, "Answer each: yes, no or unknown, or in words where it asks for them.", keys,
-    )  # fmt: skip
+        outcome="facts_missing",
+        sentence=f"No decision yet: {count} not answered.",
+        rule="every fact is answered, none assumed",
+        because=words,
+        remedy="Answer each: yes, no or unknown, or in words where it asks for them.",
+        missing=keys,
+    )
 
 
 def _not_dead(decision: Decision, around: tuple[str, ...]) -> Decision:
@@ -138,12 +142,16 @@ def _below(hazard: Hazard, facts: Mapping[str, str], profile: Profile) -> Decisi
     if not hazard.below_threshold or facts.get("no_increased_exposure") != "yes":
         return None
     return Decision(
-        "below_50", f"Live is acceptable: every voltage here is below {profile.threshold_v:g} V and nothing adds to "
-        "the exposure.", f"below {profile.threshold_v:g} V without increased exposure",
-        (f"highest voltage exposed: {hazard.voltage_v:g} V {hazard.current.upper()}",
-         "answered yes: " + FACTS["no_increased_exposure"]),
+        outcome="below_50",
+        sentence=f"Live is acceptable: every voltage here is below {profile.threshold_v:g} V and nothing adds to "
+        "the exposure.",
+        rule=f"below {profile.threshold_v:g} V without increased exposure",
+        because=(
+            f"highest voltage exposed: {hazard.voltage_v:g} V {hazard.current.upper()}",
+            "answered yes: " + FACTS["no_increased_exposure"],
+        ),
         live=True,
-    )  # fmt: skip
+    )
 
 
 def _normal(
@@ -154,10 +162,12 @@ def _normal(
     if any(facts.get(k) != "yes" for k in NORMAL_CONDITIONS) or duty is None or not duty.adequate:
         return None
     return Decision(
-        "normal_operation", "Operate it: every condition of normal operation holds. No permit, no arc-flash PPE.",
-        "normal operation, every condition answered", ("all seven questions answered yes",
-        f"rated for the available fault current: {duty.reason}"), live=True,
-    )  # fmt: skip
+        outcome="normal_operation",
+        sentence="Operate it: every condition of normal operation holds. No permit, no arc-flash PPE.",
+        rule="normal operation, every condition answered",
+        because=("all seven questions answered yes", f"rated for the available fault current: {duty.reason}"),
+        live=True,
+    )
 
 
 def normal_operation_failures(facts: Mapping[str, str], duty: Duty | None) -> tuple[str, ...]:
@@ -174,44 +184,54 @@ def _no_figure(hazard: Hazard) -> Decision | None:
     if not hazard.no_figure:
         return None
     return Decision(
-        "not_assessed", "No permit: this place has no arc-flash figure.", "no live work without an assessment",
-        (hazard.no_figure,), "Work dead, or have it studied by a qualified engineer.",
-    )  # fmt: skip
+        outcome="not_assessed",
+        sentence="No permit: this place has no arc-flash figure.",
+        rule="no live work without an assessment",
+        because=(hazard.no_figure,),
+        remedy="Work dead, or have it studied by a qualified engineer.",
+    )
 
 
 def _beyond(hazard: Hazard) -> Decision | None:
     if not hazard.beyond_ceiling or hazard.energy_cal_cm2 is None:
         return None
     return Decision(
-        "beyond_ppe", "Nobody works on this live, and nobody tests it either: the energy is above the site's ceiling.",
-        "beyond any PPE, testing too",
-        (f"{shown_above(hazard.energy_cal_cm2, hazard.ceiling_cal_cm2)} cal/cm² at {hazard.working_distance_mm:g} mm",
-         f"site ceiling {hazard.ceiling_cal_cm2:g} cal/cm²"),
-        "Work dead, isolated upstream; or lower the energy (clearing time, remote operation) and have it studied.",
-    )  # fmt: skip
+        outcome="beyond_ppe",
+        sentence="Nobody works on this live, and nobody tests it either: the energy is above the site's ceiling.",
+        rule="beyond any PPE, testing too",
+        because=(
+            f"{shown_above(hazard.energy_cal_cm2, hazard.ceiling_cal_cm2)} cal/cm² "
+            f"at {hazard.working_distance_mm:g} mm",
+            f"site ceiling {hazard.ceiling_cal_cm2:g} cal/cm²",
+        ),
+        remedy="Work dead, isolated upstream; or lower the energy (clearing time, remote operation) and have it "
+        "studied.",
+    )
 
 
 def _exempt(task: Task, facts: Mapping[str, str], profile: Profile) -> Decision | None:
     if not task.exemption or any(facts.get(k) != "yes" for k in task.fact_keys):
         return None
     return Decision(
-        "exempt", f"Live without a permit: {task.exemption}. Qualified people, practices and all PPE apply.",
-        f"exemption: {task.exemption} ({profile.sources['permit']})",
-        tuple("answered yes: " + FACTS[k] for k in task.fact_keys), live=True,
-    )  # fmt: skip
+        outcome="exempt",
+        sentence=f"Live without a permit: {task.exemption}. Qualified people, practices and all PPE apply.",
+        rule=f"exemption: {task.exemption} ({profile.sources['permit']})",
+        because=tuple("answered yes: " + FACTS[k] for k in task.fact_keys),
+        live=True,
+    )
 
 
-def _claimed(
-    task: Task, claim: Justification, facts: Mapping[str, str], statement: str, profile: Profile
-) -> Decision:  # fmt: skip
+def _claimed(task: Task, claim: Justification, facts: Mapping[str, str], statement: str, profile: Profile) -> Decision:
     alters = task.alters or facts.get("circuit_unaltered", "yes") != "yes"
     because = [f"the task {task.acts} the circuit" if task.alters else f"the task {task.acts}"]
     if claim.id == "none":
         return Decision(
-            "work_dead", "Work dead. No reason is claimed that would make live work acceptable.",
-            "de-energize unless justified", tuple(because),
-            "Isolate, lock, and prove absence of voltage; or claim a justification that stands.",
-        )  # fmt: skip
+            outcome="work_dead",
+            sentence="Work dead. No reason is claimed that would make live work acceptable.",
+            rule="de-energize unless justified",
+            because=tuple(because),
+            remedy="Isolate, lock, and prove absence of voltage; or claim a justification that stands.",
+        )
     if not claim.accepted:
         said = (*because, f"claimed: {claim.claim}")
         return _refused(claim.reason, f"never a justification: {claim.claim.lower()}", said)
@@ -238,9 +258,9 @@ def _claimed(
         )  # fmt: skip
     stated = (f"stated: {statement}",) if statement else ()
     return Decision(
-        "live_with_permit", f"Live, by permit: {claim.reason}.",
-        f"energized work is justified and permitted ({profile.sources['justification']})",
-        (*because, f"claimed: {claim.claim}", *said, *stated), live=True, permit=True,
+        outcome="live_with_permit", sentence=f"Live, by permit: {claim.reason}.",
+        rule=f"energized work is justified and permitted ({profile.sources['justification']})",
+        because=(*because, f"claimed: {claim.claim}", *said, *stated), live=True, permit=True,
     )  # fmt: skip
 
 
@@ -251,6 +271,6 @@ def _answer(key: str, answer: str) -> str:
 
 def _refused(why: str, rule: str, because: tuple[str, ...]) -> Decision:
     return Decision(
-        "not_justified", f"Refused: {why}.", rule, because,
-        "Work dead. Only an added hazard, infeasibility by design or a task that needs voltage can justify.",
+        outcome="not_justified", sentence=f"Refused: {why}.", rule=rule, because=because,
+        remedy="Work dead. Only an added hazard, infeasibility by design or a task that needs voltage can justify.",
     )  # fmt: skip

@@ -33,7 +33,7 @@ ELEMENTS = 4
 ALWAYS, HELD, FREE = 0, 1, 2
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class _Band:
     element: int
     pickup: float
@@ -57,9 +57,13 @@ def _bands_of(curve: Curve) -> list[_Band]:
     if isinstance(curve, FuseCurve):
         return _fuse(curve)
     if isinstance(curve, UnitCurve):
-        return [_Band(FIRST, curve.pickup_a * _slow(curve.tolerance_pct), curve.operating_s + curve.breaker_s)]
+        return [
+            _Band(
+                element=FIRST, pickup=curve.pickup_a * _slow(curve.tolerance_pct), b=curve.operating_s + curve.breaker_s
+            )
+        ]
     assert isinstance(curve, FixedTime)
-    return [_Band(FIRST, 0.0, curve.clearing_s)]
+    return [_Band(element=FIRST, pickup=0.0, b=curve.clearing_s)]
 
 
 def _slow(tolerance_pct: float) -> float:
@@ -69,29 +73,41 @@ def _slow(tolerance_pct: float) -> float:
 def _trip(c: TripCurve) -> list[_Band]:
     slow, found = _slow(c.tolerance_pct), []
     if c.instantaneous_a is not None:
-        found.append(_Band(FIRST, c.instantaneous_a * slow, c.instantaneous_clearing_s))
+        found.append(_Band(element=FIRST, pickup=c.instantaneous_a * slow, b=c.instantaneous_clearing_s))
     if c.short_pickup_a is not None and c.short_delay_s is not None:
         pickup, flat = c.short_pickup_a * slow, c.short_delay_s * slow
         ramp = flat * (10 * c.long_pickup_a) ** 2 if c.short_i2t else 0.0
-        own = _Band(SECOND, pickup, 0.0 if ramp else flat, a=ramp, p=2.0, floor=flat if ramp else 0.0)
+        own = _Band(element=SECOND, pickup=pickup, b=0.0 if ramp else flat, a=ramp, p=2.0, floor=flat if ramp else 0.0)
         if c.interlock_delay_s is None:
             found.append(own)
         else:
-            found.append(_Band(SECOND, pickup, c.interlock_delay_s * slow, when=FREE))
+            found.append(_Band(element=SECOND, pickup=pickup, b=c.interlock_delay_s * slow, when=FREE))
             found.append(_Band(**{**own.__dict__, "when": HELD}))
     long = c.long_delay_s * (6 * c.long_pickup_a) ** 2 * slow
-    found.append(_Band(THIRD, c.long_pickup_a * slow, 0.0, a=long, p=2.0, floor=c.instantaneous_clearing_s))
+    found.append(
+        _Band(element=THIRD, pickup=c.long_pickup_a * slow, b=0.0, a=long, p=2.0, floor=c.instantaneous_clearing_s)
+    )
     return found
 
 
 def _relay(c: RelayCurve) -> list[_Band]:
     slow, found = _slow(c.tolerance_pct), []
     if c.instantaneous_a is not None:
-        found.append(_Band(FIRST, c.instantaneous_a * slow, c.instantaneous_s + c.breaker_s))
+        found.append(_Band(element=FIRST, pickup=c.instantaneous_a * slow, b=c.instantaneous_s + c.breaker_s))
     how, pickup = inverse(c.standard, c.curve), c.pickup_a * slow
     part = c.dial * slow
-    found.append(_Band(SECOND, math.nextafter(pickup, math.inf), how.b * part + c.breaker_s, a=how.a * part, p=how.p,
-                       q=1.0, ref=pickup, cap=c.flat_above))  # fmt: skip
+    found.append(
+        _Band(
+            element=SECOND,
+            pickup=math.nextafter(pickup, math.inf),
+            b=how.b * part + c.breaker_s,
+            a=how.a * part,
+            p=how.p,
+            q=1.0,
+            ref=pickup,
+            cap=c.flat_above,
+        )
+    )
     return found
 
 
@@ -99,19 +115,27 @@ def _thermal(c: ThermalMagneticCurve) -> list[_Band]:
     slow = _slow(c.tolerance_pct)
     pickup = c.rated_a * slow
     return [
-        _Band(FIRST, c.magnetic_a * slow, c.magnetic_clearing_s),
-        _Band(SECOND, math.nextafter(pickup, math.inf), 0.0, a=c.seconds_at_3x * 8, p=2.0, q=1.0, ref=pickup,
-              floor=c.magnetic_clearing_s),
-    ]  # fmt: skip
+        _Band(element=FIRST, pickup=c.magnetic_a * slow, b=c.magnetic_clearing_s),
+        _Band(
+            element=SECOND,
+            pickup=math.nextafter(pickup, math.inf),
+            b=0.0,
+            a=c.seconds_at_3x * 8,
+            p=2.0,
+            q=1.0,
+            ref=pickup,
+            floor=c.magnetic_clearing_s,
+        ),
+    ]
 
 
 def _fuse(c: FuseCurve) -> list[_Band]:
     """One element whose bands are the stretches between points, the highest currents first."""
     last = c.points[-1]
-    found = [_Band(FIRST, last[0], last[1])]
+    found = [_Band(element=FIRST, pickup=last[0], b=last[1])]
     for (i1, t1), (i2, t2) in reversed(list(zip(c.points, c.points[1:], strict=False))):
         slope = math.log(t1 / t2) / math.log(i2 / i1)
-        found.append(_Band(FIRST, i1, 0.0, a=t1, p=slope, ref=i1, floor=last[1]))
+        found.append(_Band(element=FIRST, pickup=i1, b=0.0, a=t1, p=slope, ref=i1, floor=last[1]))
     return found
 
 

@@ -329,10 +329,16 @@ class Opening:
         alive = np.ones((len(arcs), sources), dtype=complex) if strength is None else strength[arcs].copy()
         steps = self.ways.depth[k[arcs]].max(initial=0)
         state = _State(
-            np.zeros(len(arcs)), alive, np.zeros((ELEMENTS, steps, len(arcs))), trunk,
-            np.zeros((ELEMENTS, *trunk.shape)), np.zeros(trunk.shape, dtype=bool), [_NONE] * len(arcs),
-            np.zeros((ELEMENTS, steps, len(arcs)), dtype=np.int64), np.zeros((ELEMENTS, *trunk.shape), dtype=np.int64),
-        )  # fmt: skip
+            elapsed=np.zeros(len(arcs)),
+            alive=alive,
+            chain_done=np.zeros((ELEMENTS, steps, len(arcs))),
+            trunk=trunk,
+            trunk_done=np.zeros((ELEMENTS, *trunk.shape)),
+            gone=np.zeros(trunk.shape, dtype=bool),
+            opened=[_NONE] * len(arcs),
+            chain_past=np.zeros((ELEMENTS, steps, len(arcs)), dtype=np.int64),
+            trunk_past=np.zeros((ELEMENTS, *trunk.shape), dtype=np.int64),
+        )
         going, first = np.arange(len(arcs)), True
         while len(going):
             going = self._stage(end, log, state, arcs, going, k, row, arcing, first)
@@ -346,9 +352,17 @@ class Opening:
         return [(self.ladder.core(opened), np.array(members)) for opened, members in groups.items()]
 
     def _stage(
-        self, end: Ended, log: _Log, state: _State, arcs: np.ndarray, g: np.ndarray, k: np.ndarray, row: np.ndarray,
-        arcing: Arcing, first: bool,
-    ) -> np.ndarray:  # fmt: skip
+        self,
+        end: Ended,
+        log: _Log,
+        state: _State,
+        arcs: np.ndarray,
+        g: np.ndarray,
+        k: np.ndarray,
+        row: np.ndarray,
+        arcing: Arcing,
+        first: bool,
+    ) -> np.ndarray:
         """The next stage of the arcs ``g``; returns those that go on after it."""
         arc = arcs[g]
         at, cores = k[arc], self._grouped(state, g)
@@ -466,7 +480,7 @@ def _remaining(times: np.ndarray, done: np.ndarray) -> tuple[np.ndarray, np.ndar
     return rest, counted
 
 
-@dataclass
+@dataclass(kw_only=True)
 class _State:
     """What arcs that are followed step by step have come to; counts are (elements, devices, arcs)."""
 

@@ -25,7 +25,7 @@ GLOVE_CLASSES = (
 )
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Approach:
     """Boundaries in mm and inches; None below the threshold. ``avoid_contact``: restricted is "do not touch"."""
 
@@ -53,14 +53,31 @@ def approach(voltage_v: float, current: str, threshold_v: float = 50) -> Approac
     NOMINAL_VOLTAGE_V.check(voltage_v, "voltage_v")
     rows = _table(current)
     if voltage_v < threshold_v:
-        return Approach(voltage_v, current, None, None, None, None, None, None, False)
+        return Approach(
+            voltage_v=voltage_v,
+            current=current,
+            limited_movable_mm=None,
+            limited_fixed_mm=None,
+            restricted_mm=None,
+            limited_movable_in=None,
+            limited_fixed_in=None,
+            restricted_in=None,
+            avoid_contact=False,
+        )
     for upper, movable, fixed, restricted, movable_in, fixed_in, restricted_in in rows:
         if voltage_v <= upper:
             avoid = restricted == 0
             return Approach(
-                voltage_v, current, movable, fixed, None if avoid else restricted,
-                movable_in, fixed_in, None if avoid else restricted_in, avoid,
-            )  # fmt: skip
+                voltage_v=voltage_v,
+                current=current,
+                limited_movable_mm=movable,
+                limited_fixed_mm=fixed,
+                restricted_mm=None if avoid else restricted,
+                limited_movable_in=movable_in,
+                limited_fixed_in=fixed_in,
+                restricted_in=None if avoid else restricted_in,
+                avoid_contact=avoid,
+            )
     raise OutOfRange("voltage_v", voltage_v, f"the table ends at {rows[-1][0]:g} V")
 
 

@@ -34,7 +34,7 @@ REACHED = {"opened": "open", "closed": "closed", "withdrawn": "withdrawn", "inse
 SPOKEN = ("location", "equipment_type", "identity", "voltage", "action")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Step:
     """``acts``: the events it makes, all of them or none. ``value``: a throw, what is blocked, which test.
 
@@ -83,7 +83,18 @@ def from_data(data: Mapping[str, Any]) -> Step:
 def events(step: Step, hold: str) -> list[FieldEvent]:
     """The field events that the step makes when it is confirmed, all readings good."""
     return [
-        FieldEvent(0, "", "", act, step.element_id, step.value, hold, step.node_id, step.pairs) for act in step.acts
+        FieldEvent(
+            sequence=0,
+            at="",
+            actor="",
+            kind=act,
+            element_id=step.element_id,
+            value=step.value,
+            hold=hold,
+            node_id=step.node_id,
+            pairs=step.pairs,
+        )
+        for act in step.acts
     ]
 
 

@@ -33,10 +33,23 @@ def _step(
     node_id: str = "", pairs: Sequence[str] = (), remote: bool = False, voltage: str = "",
 ) -> Step:  # fmt: skip
     return Step(
-        kind, tuple(acts), e.id, e.location or _enclosure(order, e), e.kind_name, e.tag,
-        voltage or voltage_of(order.network, e.id), action, stand, "", "", value, node_id, tuple(pairs), remote,
-        figures(order.study, e),
-    )  # fmt: skip
+        kind=kind,
+        acts=tuple(acts),
+        element_id=e.id,
+        location=e.location or _enclosure(order, e),
+        equipment_type=e.kind_name,
+        identity=e.tag,
+        voltage=voltage or voltage_of(order.network, e.id),
+        action=action,
+        stand=stand,
+        before="",
+        after="",
+        value=value,
+        node_id=node_id,
+        pairs=tuple(pairs),
+        remote=remote,
+        figures=figures(order.study, e),
+    )
 
 
 def _enclosure(order: Order, e: Element) -> str:
