@@ -3,7 +3,7 @@ PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
 
-.PHONY: setup setup-dev demo demo-fresh test soak bench lock screenshots clean
+.PHONY: setup setup-dev demo demo-fresh test check soak bench lock screenshots clean
 
 setup: $(VENV)/.runtime
 setup-dev: $(VENV)/.dev
@@ -31,9 +31,17 @@ demo-fresh: setup
 test: setup-dev
 	sh scripts/browser.sh
 	$(BIN)/ruff check .
+	$(BIN)/ruff format --check .
 	$(BIN)/mypy
 	# three on two cores: the browser tests wait more than they work
 	$(BIN)/pytest -n 3 --dist load --maxschedchunk 1 tests src/spinel/core
+
+# For every day: lint, types, core and actions.
+check: setup-dev
+	$(BIN)/ruff check .
+	$(BIN)/ruff format --check .
+	$(BIN)/mypy
+	$(BIN)/pytest -q -n 2 --dist load tests/test_layers.py tests/core tests/actions src/spinel/core
 
 # Long proofs over many generated sites; seeds are printed.
 soak: setup-dev
