@@ -78,3 +78,22 @@ def test_a_page_is_of_one_moment(sign_in, app, monkeypatch):
             pass
     assert site.as_it_is().event_id == before + 1
     assert "Handle is up" in maren.get("/records?act=found").text
+
+
+@pytest.mark.parametrize(
+    ("typed", "leads_to"),
+    [
+        ("ewp-0003", "/permits/EWP-0003"),
+        ("J-0001", "/jobs/J-0001"),
+        (" SP-0005 ", "/switching/SP-0005"),
+        ("MC1", f"/network?e={element_id('MC1')}"),
+    ],
+)
+def test_an_exact_tag_or_number_goes_straight_there(sign_in, typed, leads_to):
+    answer = sign_in("edda").get("/find", query_string={"q": typed})
+    assert answer.status_code == 302 and answer.location == leads_to
+
+
+@pytest.mark.parametrize("typed", ["MC", "EWP", "", "no such thing"])
+def test_what_is_not_exact_is_listed(sign_in, typed):
+    assert sign_in("edda").get("/find", query_string={"q": typed}).status_code == 200

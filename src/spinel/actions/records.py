@@ -52,6 +52,14 @@ def verify(site: Site, head_hash: str | None = None, count: int | None = None) -
 
 
 @on_site
+def exact(site: Site, text: str) -> Hit | None:
+    """The one thing that bears exactly this tag or number, whatever its letters' case; nothing where two do."""
+    wanted = text.strip().casefold()
+    same = [h for h in find(site, text) if h.title.casefold() == wanted]
+    return same[0] if len(same) == 1 else None
+
+
+@on_site
 def find(site: Site, text: str) -> list[Hit]:
     """Equipment, jobs and permits whose tag, number, name or title holds the text; at most 12."""
     wanted = text.strip().casefold()

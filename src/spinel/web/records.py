@@ -5,7 +5,7 @@ from __future__ import annotations
 import csv
 import io
 
-from flask import Blueprint, Response, render_template, request
+from flask import Blueprint, Response, redirect, render_template, request, url_for
 
 from spinel.actions import records
 from spinel.web.here import site
@@ -51,8 +51,18 @@ def _wanted() -> dict[str, str]:
     return {key: request.args.get(key, "").strip()[:100] for key in ("subject", "actor", "act")}
 
 
+def _page_of(hit: records.Hit) -> str:
+    """The page of a thing that was found."""
+    if hit.kind == "equipment":
+        return url_for("network.page", e=hit.key)
+    pages_of = {"job": "jobs.folder", "permit": "permits.page", "program": "switching.program"}
+    return url_for(pages_of[hit.kind], number=hit.key)
+
+
 @pages.get("/find")
 def find():
     text = request.args.get("q", "")[:60]
+    if not request.headers.get("HX-Request") and (exact := records.exact(site(), text)):
+        return redirect(_page_of(exact))
     template = "_hits.html" if request.headers.get("HX-Request") else "find.html"
-    return render_template(template, hits=records.find(site(), text), text=text)
+    return render_template(template, hits=records.find(site(), text), text=text, page_of=_page_of)
