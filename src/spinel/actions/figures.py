@@ -59,7 +59,7 @@ def study_of(revision_hash: str, network: Network, circuit: Circuit, ceiling_cal
     return _study(_Stands(revision_hash, network, circuit, ceiling_cal_cm2))
 
 
-@lru_cache(maxsize=32)
+@lru_cache(maxsize=20)
 def _study(stands: _Stands) -> Study:
     if stands.circuit is None:
         practice = profile(stands.network.site.profile)
