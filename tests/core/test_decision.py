@@ -12,6 +12,7 @@ from spinel.core.permit.tasks import NORMAL_CONDITIONS, TASKS, effective_reach
 from spinel.core.ppe.by_energy import kit
 from spinel.core.profile import NORTH_AMERICAN
 from spinel.core.protection.duty import Duty
+from spinel.core.tables.nfpa70e_clothing import CLOTHING
 
 GOOD, BAD = Duty(True, 10, 65, "rated"), Duty(False, 30, 10, "not rated")
 NORMAL = dict.fromkeys(NORMAL_CONDITIONS, "yes")
@@ -132,7 +133,7 @@ def test_unknown_questions_and_answers_are_refused(demo_study, facts):
 )  # fmt: skip
 def test_ppe_by_energy(energy, level, rating, hood_only):
     """NFPA 70E-2021 table 130.5(G), from memory: 1.2 to 12 inclusive, above 12 a hood."""
-    found = kit(energy)
+    found = kit(energy, CLOTHING)
     assert found.level.startswith(level) and found.arc_rating_cal_cm2 == rating
     assert any("not enough" in item for item in found.items) == hood_only
 
@@ -140,4 +141,4 @@ def test_ppe_by_energy(energy, level, rating, hood_only):
 @pytest.mark.parametrize("energy", [float("nan"), -1, float("inf")])
 def test_no_ppe_for_a_number_that_is_none(energy):
     with pytest.raises(InputError):
-        kit(energy)
+        kit(energy, CLOTHING)

@@ -10,6 +10,7 @@ import pytest
 
 from spinel.core.errors import InputError, OutOfRange
 from spinel.core.shock.approach import approach, glove_class
+from spinel.core.tables.nfpa70e_shock import RULES
 
 #: V, limited movable m, limited fixed m, restricted m (0: avoid contact)
 AC = [
@@ -32,7 +33,7 @@ DC = [
 @pytest.mark.parametrize(("current", "row"), [*(("ac", r) for r in AC), *(("dc", r) for r in DC)])
 def test_metric_boundaries(current, row):
     voltage, movable, fixed, restricted = row
-    found = approach(voltage, current)
+    found = approach(voltage, current, RULES)
     assert (found.limited_movable_mm, found.limited_fixed_mm) == (movable * 1000, fixed * 1000)
     assert found.avoid_contact == (restricted == 0)
     assert found.restricted_mm == (restricted * 1000 or None)
@@ -44,12 +45,12 @@ def test_metric_boundaries(current, row):
      (145_000, "ac", 120, 46), (242_000, "ac", 156, 68), (750, "dc", 42, 12), (4_000, "dc", 60, 17)],
 )  # fmt: skip
 def test_the_inch_column_is_its_own(voltage, current, fixed_in, restricted_in):
-    found = approach(voltage, current)
+    found = approach(voltage, current, RULES)
     assert (found.limited_fixed_in, found.restricted_in) == (fixed_in, restricted_in)
 
 
 def test_below_50_v_there_is_no_boundary_and_no_error():
-    found = approach(49.9, "ac")
+    found = approach(49.9, "ac", RULES)
     assert found.limited_fixed_mm is None and found.restricted_mm is None and not found.avoid_contact
 
 
@@ -60,12 +61,12 @@ def test_below_50_v_there_is_no_boundary_and_no_error():
      (25_500, "dc", "2"), (39_750, "dc", "3"), (54_000, "dc", "4")],
 )  # fmt: skip
 def test_glove_classes(voltage, current, glove):
-    assert glove_class(voltage, current) == glove
+    assert glove_class(voltage, current, RULES).name == glove
 
 
 def test_beyond_class_4_there_are_no_gloves():
     with pytest.raises(OutOfRange, match="glove classes end"):
-        glove_class(36_001, "ac")
+        glove_class(36_001, "ac", RULES)
 
 
 @pytest.mark.parametrize(
@@ -73,14 +74,14 @@ def test_beyond_class_4_there_are_no_gloves():
 )
 def test_unusable_input_is_refused(voltage, current):
     with pytest.raises(InputError):
-        approach(voltage, current)
+        approach(voltage, current, RULES)
     with pytest.raises(InputError):
-        glove_class(voltage, current)
+        glove_class(voltage, current, RULES)
 
 
 def test_distances_never_fall_as_voltage_rises():
     for current in ("ac", "dc"):
-        rows = [approach(v, current) for v in range(50, 800_000, 450)]
+        rows = [approach(v, current, RULES) for v in range(50, 800_000, 450)]
         for name in ("limited_movable_mm", "limited_fixed_mm", "restricted_mm", "limited_fixed_in", "restricted_in"):
             values = [getattr(r, name) or 0 for r in rows]
             assert values == sorted(values), (current, name)

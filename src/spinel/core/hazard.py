@@ -40,6 +40,7 @@ from spinel.core.protection.duty import Duty, duty_checks
 from spinel.core.protection.trusted import Trusted
 from spinel.core.quantities import WORKING_DISTANCE_MM
 from spinel.core.shock.approach import Approach, Shock, glove_class, shock_of
+from spinel.core.tables.forms import ShockRules
 
 #: So many questions are answered each by itself before the whole site is computed; a larger site never is for cards.
 FEW_ASKED, MOST_TOGETHER = 2, 500
@@ -263,7 +264,7 @@ class Study:
         asked = {r.code: standard[r.code] if distance_mm is None else distance_mm for r, _ in options}
         found = {r.code: self._figures_of(element, out, asked[r.code]) for r, out in options}
         volts = {r.code: exposed_voltages(network, element, r, out) for r, out in options}
-        each = tuple(shock_of(v, c, threshold) for v, c in sorted(set().union(*volts.values()), reverse=True))
+        each = tuple(shock_of(v, c, self.profile.shock) for v, c in sorted(set().union(*volts.values()), reverse=True))
         # an end below the threshold is no reason to lack a figure
         high = [c for c, v in volts.items() if any(x >= threshold for x, _ in v)] or list(volts)
         worst = _merged([found[c] for c in high])
@@ -275,14 +276,14 @@ class Study:
         faults = {n: ka for n in ends if (ka := self.bolted_ka(n)) is not None}
         document = tuple(c.name for c in network.cases)
         missed = tuple(c for c in document if c not in worst.seen_in)
-        glove, problem = gloves_for(each, threshold)
+        glove, problem = gloves_for(each, self.profile.shock)
         return Hazard(
             element_id=element.id, touches=reach.code, reach=reach_words(network, element, reach),
             voltage_v=voltage, current=current, below_threshold=not any(s.voltage_v >= threshold for s in each),
             approach=widest(each), voltages=each, glove=glove, glove_problem=problem,
             working_distance_mm=min(known, default=None), standard_distance_mm=min(typical, default=None),
             no_figure=worst.no_figure, unfed=worst.unfed, energy=worst.energy, boundary=worst.boundary,
-            kit=kit(energy) if energy is not None else None,
+            kit=kit(energy, self.profile.clothing) if energy is not None else None,
             beyond_ceiling=energy is not None and energy > self.ceiling_cal_cm2, ceiling_cal_cm2=self.ceiling_cal_cm2,
             seen_in=worst.seen_in, not_in=missed if worst.seen_in else document,
             needs=_needs(network, element, options) if reach != NOT_CHOSEN else (), warnings=worst.warnings,
@@ -413,24 +414,21 @@ def widest(each: Sequence[Shock]) -> Approach:
         limited_fixed_in=most("limited_fixed_in"),
         restricted_in=most("restricted_in"),
         avoid_contact=restricted is None and any(a.avoid_contact for a in rows),
+        source=rows[0].source,
     )
 
 
-def gloves_for(each: Sequence[Shock], threshold_v: float) -> tuple[str | None, str]:
+def gloves_for(each: Sequence[Shock], rules: ShockRules) -> tuple[str | None, str]:
     """The class that all voltages need, or which of them no class covers."""
-    needed: list[float] = []
-    names: dict[float, str] = {}
+    needed: list[int] = []
     for s in each:
-        if s.voltage_v < threshold_v:
+        if s.voltage_v < rules.threshold_v:
             continue
         try:
-            name = glove_class(s.voltage_v, s.current)
+            needed.append(rules.gloves.index(glove_class(s.voltage_v, s.current, rules)))
         except OutOfRange as error:
             return None, error.allowed
-        rank = -1.0 if name == "00" else float(name)
-        needed.append(rank)
-        names[rank] = name
-    return (names[max(needed)] if needed else None), ""
+    return (rules.gloves[max(needed)].name if needed else None), ""
 
 
 def frozen(hazard: Hazard) -> dict[str, Any]:

@@ -1,4 +1,4 @@
-"""Practice profiles: the words, thresholds and sources of one school. The computation is the same for all.
+"""Practice profiles: the words, tables, thresholds and sources of one school. The computation is the same for all.
 
 The first profile is North American. Templates take every word that differs between schools from ``terms``.
 """
@@ -9,6 +9,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from spinel.core.errors import NotFound
+from spinel.core.tables import nfpa70e_clothing, nfpa70e_shock
+from spinel.core.tables.forms import Clothing, ShockRules
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -19,17 +21,25 @@ class Profile:
     id: str
     name: str
     terms: Mapping[str, str]
-    threshold_v: float = 50
+    shock: ShockRules
+    clothing: Clothing
     clearing_cap_s: float = 2.0
     ceiling_cal_cm2: float = 40.0
     absence_limit_v: float = 3.0
     grounds_above_v: float = 1000.0
     sources: Mapping[str, str] = field(default_factory=dict)
 
+    @property
+    def threshold_v(self) -> float:
+        """Below it a voltage is no shock hazard by this practice, V."""
+        return self.shock.threshold_v
+
 
 NORTH_AMERICAN = Profile(
     id="north-american",
     name="North American",
+    shock=nfpa70e_shock.RULES,
+    clothing=nfpa70e_clothing.CLOTHING,
     terms={
         "permit": "Energized work permit",
         "permit_prefix": "EWP",

@@ -149,7 +149,8 @@ class SiteStudy:
             "voltage_v": node.nominal_voltage_v, "bolted_fault_current_ka": read.bolted[c][row][i],
             "arcing_current_ka": read.arcing[c][row][i], "device": "" if capped else self.figures.clears(c, row, i),
             "clearing_time_s": read.duration[c][row][i], "incident_energy_cal_cm2": energy,
-            "reduced_incident_energy_cal_cm2": reduced * CAL_PER_J if reduced >= 0 else "", "ppe": kit(energy).level,
+            "reduced_incident_energy_cal_cm2": reduced * CAL_PER_J if reduced >= 0 else "",
+            "ppe": kit(energy, self.study.profile.clothing).level,
             "warning": "; ".join(self._warnings(i, row, capped, energy, read.duration[c][row][i])),
         }  # fmt: skip
 
@@ -184,10 +185,10 @@ def located(network: Network) -> list[Element]:
 
 
 def _shock(study: Study, e: Element, reach: Reach) -> dict[str, Any]:
-    threshold = study.profile.threshold_v
+    rules = study.profile.shock
     volts = exposed_voltages(study.network, e, reach, exposed(study.network, e, reach))
-    each = [shock_of(v, c, threshold) for v, c in volts]
+    each = [shock_of(v, c, rules) for v, c in volts]
     found = widest(each)
     shown: dict[str, Any] = {"limited_fixed_mm": found.limited_fixed_mm, "restricted_mm": found.restricted_mm}
-    shown["glove_class"] = gloves_for(each, threshold)[0]
+    shown["glove_class"] = gloves_for(each, rules)[0]
     return {k: "" if v is None else v for k, v in shown.items()}

@@ -1,6 +1,6 @@
-"""Limited and restricted approach boundaries, and the class of rubber insulating gloves.
+"""Limited and restricted approach boundaries, and the class of rubber insulating gloves, by a practice's rules.
 
-Sources: NFPA 70E-2021 tables 130.4(E)(a), (b); 29 CFR 1910.137 table I-4 and ASTM D120 for gloves, from memory.
+The tables and their sources are in ``core/tables``; which of them hold, the site's profile says.
 """
 
 from __future__ import annotations
@@ -9,20 +9,7 @@ from dataclasses import dataclass
 
 from spinel.core.errors import InputError, OutOfRange
 from spinel.core.quantities import NOMINAL_VOLTAGE_V
-from spinel.core.tables import nfpa70e_shock as table
-
-SOURCE = table.EDITION
-GLOVE_SOURCE = "ASTM D120, 29 CFR 1910.137 table I-4 (DC: ASTM D120 only), from memory"
-
-#: Class, highest AC use voltage, highest DC use voltage.
-GLOVE_CLASSES = (
-    ("00", 500, 750),
-    ("0", 1_000, 1_500),
-    ("1", 7_500, 11_250),
-    ("2", 17_000, 25_500),
-    ("3", 26_500, 39_750),
-    ("4", 36_000, 54_000),
-)
+from spinel.core.tables.forms import ApproachRow, GloveClass, ShockRules
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -38,70 +25,61 @@ class Approach:
     limited_fixed_in: float | None
     restricted_in: float | None
     avoid_contact: bool
-    source: str = SOURCE
+    source: str
 
 
-def approach(voltage_v: float, current: str, threshold_v: float = 50) -> Approach:
+def approach(voltage_v: float, current: str, rules: ShockRules) -> Approach:
     """Approach boundaries for a nominal voltage between conductors (AC rms or DC), V.
 
-    Below ``threshold_v`` there is none. Raises InputError for an unusable voltage or current kind and
-    OutOfRange above the last row (800 kV).
+    Below the threshold there is none. Raises InputError for an unusable voltage or current kind and OutOfRange above
+    the last row.
 
-    >>> approach(480, "ac").restricted_mm
+    >>> from spinel.core.tables.nfpa70e_shock import RULES
+    >>> approach(480, "ac", RULES).restricted_mm
     300
     """
     NOMINAL_VOLTAGE_V.check(voltage_v, "voltage_v")
-    rows = _table(current)
-    if voltage_v < threshold_v:
+    rows = _rows(current, rules)
+    if voltage_v < rules.threshold_v:
         return Approach(
-            voltage_v=voltage_v,
-            current=current,
-            limited_movable_mm=None,
-            limited_fixed_mm=None,
-            restricted_mm=None,
-            limited_movable_in=None,
-            limited_fixed_in=None,
-            restricted_in=None,
-            avoid_contact=False,
-        )
-    for upper, movable, fixed, restricted, movable_in, fixed_in, restricted_in in rows:
-        if voltage_v <= upper:
-            avoid = restricted == 0
-            return Approach(
-                voltage_v=voltage_v,
-                current=current,
-                limited_movable_mm=movable,
-                limited_fixed_mm=fixed,
-                restricted_mm=None if avoid else restricted,
-                limited_movable_in=movable_in,
-                limited_fixed_in=fixed_in,
-                restricted_in=None if avoid else restricted_in,
-                avoid_contact=avoid,
-            )
-    raise OutOfRange("voltage_v", voltage_v, f"the table ends at {rows[-1][0]:g} V")
+            voltage_v=voltage_v, current=current, limited_movable_mm=None, limited_fixed_mm=None, restricted_mm=None,
+            limited_movable_in=None, limited_fixed_in=None, restricted_in=None, avoid_contact=False,
+            source=rules.source,
+        )  # fmt: skip
+    row = next((r for r in rows if voltage_v <= r.upper_v), None)
+    if row is None:
+        raise OutOfRange("voltage_v", voltage_v, f"the table ends at {rows[-1].upper_v:g} V")
+    avoid = row.restricted_mm == 0
+    return Approach(
+        voltage_v=voltage_v, current=current, limited_movable_mm=row.limited_movable_mm,
+        limited_fixed_mm=row.limited_fixed_mm, restricted_mm=None if avoid else row.restricted_mm,
+        limited_movable_in=row.limited_movable_in, limited_fixed_in=row.limited_fixed_in,
+        restricted_in=None if avoid else row.restricted_in, avoid_contact=avoid, source=rules.source,
+    )  # fmt: skip
 
 
-def _table(current: str) -> tuple[table.Row, ...]:
+def _rows(current: str, rules: ShockRules) -> tuple[ApproachRow, ...]:
     if current == "ac":
-        return table.AC
+        return rules.ac
     if current == "dc":
-        return table.DC
+        return rules.dc
     raise InputError("current", current, "ac or dc")
 
 
-def glove_class(voltage_v: float, current: str) -> str:
-    """The lowest class whose highest use voltage is at or above the voltage. OutOfRange beyond class 4.
+def glove_class(voltage_v: float, current: str, rules: ShockRules) -> GloveClass:
+    """The lightest class whose highest use voltage is at or above the voltage. OutOfRange beyond the last.
 
-    >>> glove_class(480, "ac"), glove_class(12470, "ac"), glove_class(760, "dc")
-    ('00', '2', '0')
+    >>> from spinel.core.tables.nfpa70e_shock import RULES
+    >>> [glove_class(v, c, RULES).name for v, c in ((480, "ac"), (12470, "ac"), (760, "dc"))]
+    ['00', '2', '0']
     """
     NOMINAL_VOLTAGE_V.check(voltage_v, "voltage_v")
-    _table(current)
-    for name, ac, dc in GLOVE_CLASSES:
-        if voltage_v <= (ac if current == "ac" else dc):
-            return name
-    last = GLOVE_CLASSES[-1][1 if current == "ac" else 2]
-    raise OutOfRange("voltage_v", voltage_v, f"glove classes end at {last:,} V {current}: work with other means")
+    _rows(current, rules)
+    found = next((g for g in rules.gloves if voltage_v <= g.highest_v(current)), None)
+    if found is None:
+        last = rules.gloves[-1].highest_v(current)
+        raise OutOfRange("voltage_v", voltage_v, f"glove classes end at {last:,} V {current}: work with other means")
+    return found
 
 
 @dataclass(frozen=True)
@@ -114,16 +92,17 @@ class Shock:
     glove: str | None
 
 
-def shock_of(voltage_v: float, current: str, threshold_v: float = 50) -> Shock:
+def shock_of(voltage_v: float, current: str, rules: ShockRules) -> Shock:
     """A voltage with its boundaries and gloves; no gloves below the threshold or where no class covers it.
 
-    >>> shock_of(250, "dc").approach.avoid_contact
+    >>> from spinel.core.tables.nfpa70e_shock import RULES
+    >>> shock_of(250, "dc", RULES).approach.avoid_contact
     True
     """
     glove = None
-    if voltage_v >= threshold_v:
+    if voltage_v >= rules.threshold_v:
         try:
-            glove = glove_class(voltage_v, current)
+            glove = glove_class(voltage_v, current, rules).name
         except OutOfRange:
             glove = None
-    return Shock(voltage_v, current, approach(voltage_v, current, threshold_v), glove)
+    return Shock(voltage_v, current, approach(voltage_v, current, rules), glove)

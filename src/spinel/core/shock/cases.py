@@ -24,16 +24,16 @@ def _run(row: Row) -> dict[str, Any]:
     voltage = number(row, NOMINAL_VOLTAGE_V, "voltage_v")
     current = text(row, "current").lower()
     try:
-        threshold = profile(text(row, "profile") or NORTH_AMERICAN.id).threshold_v
+        rules = profile(text(row, "profile") or NORTH_AMERICAN.id).shock
     except NotFound:
         raise InputError("profile", row.get("profile"), f"empty or {NORTH_AMERICAN.id}") from None
-    found = approach(voltage, current, threshold)
+    found = approach(voltage, current, rules)
     given = {n: getattr(found, n) for n in ("limited_movable_mm", "limited_fixed_mm", "restricted_mm")}
     answer: dict[str, Any] = {n: "" if v is None else v for n, v in given.items()}
     answer["avoid_contact"] = "true" if found.avoid_contact else "false"
     if found.limited_fixed_mm is not None:
         try:
-            answer["glove_class"] = glove_class(voltage, current)
+            answer["glove_class"] = glove_class(voltage, current, rules).name
         except OutOfRange as error:
             # the distances stand; only the gloves are beyond their classes
             answer["error"] = f"glove_class: {error}"
