@@ -97,3 +97,22 @@ def test_an_exact_tag_or_number_goes_straight_there(sign_in, typed, leads_to):
 @pytest.mark.parametrize("typed", ["MC", "EWP", "", "no such thing"])
 def test_what_is_not_exact_is_listed(sign_in, typed):
     assert sign_in("edda").get("/find", query_string={"q": typed}).status_code == 200
+
+
+def test_long_lists_come_a_page_at_a_time_and_every_row_stands_on_one(sign_in, open_db):
+    import re
+
+    for i in range(60):
+        jobs.start(act("maren"), element_id("MC1"), "test", f"Look at it, time {i}", "bus")
+    total, maren = jobs.count(the_site()), sign_in("maren")
+    seen, first = [], 0
+    while first is not None:
+        page = maren.get("/jobs", query_string={"state": "all", "first": first}).text
+        found = re.findall(r'class="tag num" href="/jobs/(J-\d+)"', page)
+        assert found and len(found) <= 50 and f"{total} " in page
+        seen += found
+        older = re.search(r'first=(\d+)&amp;state=all">Older', page)
+        first = int(older[1]) if older else None
+    assert len(seen) == len(set(seen)) == total > 70
+    for nonsense in ("-1", "999999", "x", "7"):
+        assert maren.get("/jobs", query_string={"first": nonsense}).status_code == 200

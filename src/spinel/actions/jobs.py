@@ -220,8 +220,14 @@ def view(site: Site, number: str) -> JobView:
 
 
 @on_site
-def lines(site: Site, state: str | None = None) -> list[JobLine]:
-    """All jobs, newest first."""
+def count(site: Site, state: str | None = None) -> int:
+    """How many jobs there are, in one state or in all."""
+    return store.count(state)
+
+
+@on_site
+def lines(site: Site, state: str | None = None, first: int = 0, at_most: int | None = None) -> list[JobLine]:
+    """Jobs, newest first; all, or so many from one of them on."""
     by_job = permits_store.permits_by_job()
     known, names = site.as_it_is().network.element, site.names()
     return [
@@ -230,7 +236,7 @@ def lines(site: Site, state: str | None = None) -> list[JobLine]:
             outcome=j.outcome, permits=_permit_lines(by_job.get(j.id, [])), requested_by=names[j.requested_by_id],
             changed_at=j.changed_at,
         )
-        for j in store.jobs(state)
+        for j in store.jobs(state, first, at_most)
     ]  # fmt: skip
 
 

@@ -236,9 +236,23 @@ class ProgramLine:
 
 
 @on_site
-def lines(site: Site) -> list[ProgramLine]:
-    """All programs, newest first."""
-    return [_line(p, shapes.read("program", p.content)) for p in store.everything()]
+def count(site: Site, ended: bool | None = None) -> int:
+    """How many programs there are: all, those that have ended, or those that have not."""
+    return store.count(ended)
+
+
+@on_site
+def stopped(site: Site) -> int:
+    """How many programs are stopped now; practice runs are none of them."""
+    return len(store.places(("stopped",)))
+
+
+@on_site
+def lines(
+    site: Site, ended: bool | None = None, first: int = 0, at_most: int | None = None
+) -> list[ProgramLine]:  # fmt: skip
+    """Programs, newest first; all, or so many from one of them on."""
+    return [_line(p, shapes.read("program", p.content)) for p in store.everything(ended, first, at_most)]
 
 
 @on_site

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from peewee import ModelSelect
+
 from spinel.store.models import Job
 
 
@@ -10,10 +12,17 @@ def job(number: str) -> Job | None:
     return found
 
 
-def jobs(state: str | None = None) -> list[Job]:
-    """Newest first."""
-    query = Job.select().order_by(Job.id.desc())
-    return list(query.where(Job.state == state) if state else query)
+def _in(state: str | None) -> ModelSelect:
+    return Job.select().where(Job.state == state) if state else Job.select()
+
+
+def count(state: str | None) -> int:
+    return int(_in(state).count())
+
+
+def jobs(state: str | None = None, first: int = 0, at_most: int | None = None) -> list[Job]:
+    """Newest first, from one of them on, so many."""
+    return list(_in(state).order_by(Job.id.desc()).limit(at_most).offset(first))
 
 
 def insert(

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from peewee import ModelSelect, fn
 
+from spinel.core.switching.life import ENDED
 from spinel.store.models import Job, Program, ProgramRecord
 
 
@@ -45,8 +46,20 @@ def linked(hold: str, number: str) -> list[Program]:
     return list(_all().where((Program.hold == hold) | practised).order_by(Program.id))
 
 
-def everything() -> list[Program]:
-    return list(_all().order_by(Program.id.desc()))
+def _that(ended: bool | None) -> ModelSelect:
+    """All programs, or those that have ended, or those that have not."""
+    if ended is None:
+        return _all()
+    return _all().where(Program.state.in_(ENDED) if ended else Program.state.not_in(ENDED))
+
+
+def count(ended: bool | None = None) -> int:
+    return int(_that(ended).count())
+
+
+def everything(ended: bool | None = None, first: int = 0, at_most: int | None = None) -> list[Program]:
+    """Newest first, from one of them on, so many."""
+    return list(_that(ended).order_by(Program.id.desc()).limit(at_most).offset(first))
 
 
 def insert(

@@ -72,7 +72,8 @@ def seconds(value: float | None) -> str:
 
 
 def volts(value: float) -> str:
-    return f"{value / 1000:g} kV" if value >= 1000 else f"{value:g} V"
+    """A voltage, its number and unit never on two lines."""
+    return f"{value / 1000:g}\N{NO-BREAK SPACE}kV" if value >= 1000 else f"{value:g}\N{NO-BREAK SPACE}V"
 
 
 def zone() -> ZoneInfo:

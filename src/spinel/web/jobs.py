@@ -9,6 +9,7 @@ from spinel.core.permit.justification import JUSTIFICATIONS, QUESTIONS
 from spinel.core.permit.tasks import FACTS, TASKS
 from spinel.web import forms
 from spinel.web.here import here, site
+from spinel.web.paging import ROWS, paging
 from spinel.web.session import act, actor
 
 pages = Blueprint("jobs", __name__)
@@ -18,7 +19,9 @@ pages = Blueprint("jobs", __name__)
 def page():
     state = request.args.get("state", "open")
     shown = state if state in ("open", "closed", "cancelled") else None
-    return render_template("jobs.html", jobs=jobs.lines(site(), shown), state=shown or "all", why_not=_why_not())
+    part = paging(jobs.count(site(), shown))
+    lines = jobs.lines(site(), shown, part.first, ROWS)
+    return render_template("jobs.html", jobs=lines, part=part, state=shown or "all", why_not=_why_not())
 
 
 @pages.get("/jobs/new")

@@ -16,6 +16,7 @@ from spinel.core.switching.plant import FAULTS
 from spinel.web import forms
 from spinel.web.drawing import one_line
 from spinel.web.here import here, site
+from spinel.web.paging import ROWS, paging
 from spinel.web.session import act, actor
 
 pages = Blueprint("switching", __name__)
@@ -24,9 +25,15 @@ pages = Blueprint("switching", __name__)
 @pages.get("/switching")
 def page():
     shown = request.args.get("state", "open")
-    rows = programs.lines(site())
-    chosen = [p for p in rows if shown == "all" or (p.state in ENDED) == (shown == "ended")]
-    return render_template("switching.html", programs=chosen, state=shown, total=len(rows))
+    ended = None if shown == "all" else shown == "ended"
+    part = paging(programs.count(site(), ended))
+    rows = programs.lines(site(), ended, part.first, ROWS)
+    # those on other pages count too
+    stopped = programs.stopped(site()) if not ended else 0
+    total = programs.count(site())
+    return render_template(
+        "switching.html", programs=rows, part=part, state=shown, total=total, stopped=stopped
+    )  # fmt: skip
 
 
 @pages.post("/jobs/<number>/isolation")
