@@ -45,7 +45,7 @@ check: setup-dev
 
 # Long proofs over many generated sites; seeds are printed.
 soak: setup-dev
-	SOAK=1 $(BIN)/pytest -s -n 2 tests/reference/test_clearing_simulation.py tests/core/test_switching.py
+	SOAK=1 $(BIN)/pytest -s -n 2 tests/reference/test_clearing_simulation.py tests/core/test_switching.py tests/core/test_threads.py
 
 bench: setup-dev
 	$(BIN)/python -m bench

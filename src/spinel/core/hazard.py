@@ -12,6 +12,7 @@ import math
 from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass, field
 from functools import cached_property
+from threading import RLock
 from typing import Any
 
 from spinel.core.arcflash.explained import Figure, explain
@@ -134,7 +135,14 @@ class Study:
         shared: Study | None = None,
     ):  # fmt: skip
         self.network, self.profile, self.ceiling_cal_cm2 = network, profile, ceiling_cal_cm2
-        cap = profile.clearing_cap_s
+        #: Ladders, columns and openings grow while they are asked, and studies of one document share them: one thread
+        #: at a time, lest another reads what is half there.
+        self._turn: Any = shared._turn if shared is not None else RLock()
+        with self._turn:
+            self._begin(present, shared)
+
+    def _begin(self, present: Circuit | None, shared: Study | None) -> None:
+        network, cap = self.network, self.profile.clearing_cap_s
         document = shared.parts[0] if shared is not None else Trusted(network, cap)
         self.parts: list[Trusted] = [document]
         if present is not None and not _known_case(network, present):
@@ -157,9 +165,10 @@ class Study:
     @property
     def site(self) -> SiteFigures:
         """The figures of every location by the document, computed together when first asked."""
-        if self._site is None:
-            self._site = SiteFigures(self, self.parts[0])
-        return self._site
+        with self._turn:
+            if self._site is None:
+                self._site = SiteFigures(self, self.parts[0])
+            return self._site
 
     @property
     def grid(self) -> Grid:
@@ -167,16 +176,19 @@ class Study:
 
     @property
     def duty(self) -> Mapping[str, Duty]:
-        return self.parts[-1].duty
+        with self._turn:
+            return self.parts[-1].duty
 
     @property
     def models(self) -> list[NodalModel]:
         """The strongest corner of every case."""
-        return [m for part in self.parts for m in part.strongest]
+        with self._turn:
+            return [m for part in self.parts for m in part.strongest]
 
     def bolted_ka(self, node_id: str) -> float | None:
         """Highest bolted fault current at an AC node over all situations, kA."""
-        found = [m.bolted_ka(node_id) for m in self.models if m.energised(node_id)]
+        with self._turn:
+            found = [m.bolted_ka(node_id) for m in self.models if m.energised(node_id)]
         return max(found) if found else None
 
     def hazard(self, element_id: str, touches: str = "", working_distance_mm: float | None = None) -> Hazard:
@@ -187,11 +199,15 @@ class Study:
         """
         reach = read_reach(self.network.get(element_id), touches)
         key = (element_id, reach.code, working_distance_mm)
-        if key not in self._known:
+        known = self._known.get(key)
+        if known is not None:
+            return known
+        with self._turn:
             if len(self._known) > 5000:
                 self._known.clear()
-            self._known[key] = self._hazard(element_id, reach, working_distance_mm)
-        return self._known[key]
+            found = self._known.get(key) or self._hazard(element_id, reach, working_distance_mm)
+            self._known[key] = found
+        return found
 
     def sides(self, element_id: str, working_distance_mm: float | None = None) -> list[Hazard]:
         """Every reach of an element, the worst first: no figure, then by energy."""
