@@ -38,8 +38,10 @@ def test_threads_that_ask_one_study_get_what_one_thread_gets(demo_network, seed)
             for k in dice.sample((0, 1), 2):
                 study = Study(demo_network, NORTH_AMERICAN, circuits[k], 40.0, document)
                 for i in dice.sample(elements, len(elements)):
-                    if study.hazard(i).energy_cal_cm2 != expected[k][i]:
-                        wrong.append((k, i))
+                    # to what the search between strengths leaves open, which depends on what was asked before
+                    found, known = study.hazard(i).energy_cal_cm2, expected[k][i]
+                    if (found is None) != (known is None) or (known and found != pytest.approx(known, rel=1e-6)):
+                        wrong.append((k, i, found, known))
                     study.bolted_ka(demo_network.element[i].ends[-1])
         except Exception as error:
             wrong.append(repr(error))
