@@ -8,8 +8,8 @@ import threading
 import pytest
 from peewee import OperationalError
 
-from demo_acts import MOMENT, act, element_id, the_site
-from spinel.actions import board, jobs, network, people, records, setup
+from demo_acts import MOMENT, PASSWORD, act, element_id, the_site
+from spinel.actions import board, jobs, network, people, permits, records, setup
 from spinel.actions.acting import Act
 from spinel.core.errors import NotFound
 
@@ -121,3 +121,31 @@ def test_another_file_put_in_its_place_is_another_record(database, tmp_path):
         (database.parent / (database.name + suffix)).unlink(missing_ok=True)
     os.replace(old, database)
     assert position(site) == "closed"
+
+
+def test_a_network_changed_outside_spinel_carries_no_page_but_work_can_be_stopped(built, tmp_path, clock):
+    """The strip never says that nothing is in force where it cannot know; no permit says yes."""
+    from spinel.actions.figures import network_of
+    from spinel.web.app import create_app
+
+    path = tmp_path / "changed.sqlite3"
+    shutil.copy(built, path)
+    with sqlite3.connect(path) as own:
+        own.execute("DROP TRIGGER revision_no_update")
+        own.execute("""UPDATE revision SET document = replace(document, '"fault_mva_max":', '"fault_mva_max": ')""")
+    network_of.cache_clear()
+    app = create_app(str(path), clock=clock, limit_sign_in=False)
+    app.config["WTF_CSRF_ENABLED"] = False
+    client = app.test_client()
+    assert client.post("/sign-in", data={"login": "maren", "password": PASSWORD}).status_code == 302
+    head = records.head(app.extensions["spinel"])
+    for page in ("/", "/network", "/permits/EWP-0003", "/switching/SP-0005/console", "/strip?seen=5", "/records"):
+        answer = client.get(page)
+        assert answer.status_code == 500 and "not as it was published" in answer.text, page
+        assert "No permit in force" not in answer.text and "in force</b>" not in answer.text
+    refused = client.post(f"/network/found/{element_id('F-A4')}", data={"value": "open", "note": "Handle is down"})
+    assert refused.status_code == 500 and records.head(app.extensions["spinel"]) == head
+    site = app.extensions["spinel"]
+    stop = {"version": permits.view(site, "EWP-0003", MOMENT).version, "reason": "The record is damaged"}
+    assert client.post("/permits/EWP-0003/suspend", data={**stop, "request_id": "r" * 36}).status_code == 302
+    assert permits.view(site, "EWP-0003", MOMENT).state == "suspended"

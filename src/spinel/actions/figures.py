@@ -10,7 +10,7 @@ import json
 from functools import lru_cache
 
 from spinel.core.canonical import digest
-from spinel.core.errors import NotFound
+from spinel.core.errors import NotAsPublished, NotFound
 from spinel.core.hazard import Study
 from spinel.core.network.circuit import Circuit
 from spinel.core.network.document import Network, read_network
@@ -20,10 +20,10 @@ from spinel.store import network as store
 
 @lru_cache(maxsize=8)
 def network_of(revision_hash: str) -> Network:
-    """The network of a revision; NotFound when there is none, or when its text is no longer what its hash names."""
+    """The network of a revision; NotFound when there is none, NotAsPublished when its hash names another text."""
     text = document_text(revision_hash)
     if digest(text) != revision_hash:
-        raise NotFound("network revision that is as it was published", revision_hash)
+        raise NotAsPublished(revision_hash)
     return read_network(json.loads(text))
 
 

@@ -204,7 +204,7 @@ class Site:
             self._scope.seen = None
 
     def published(self) -> bool:
-        """Is there any network yet?"""
+        """Is there any network yet? NotAsPublished when there is one that cannot be trusted."""
         try:
             self.as_it_is()
         except NotFound:

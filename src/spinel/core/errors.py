@@ -7,6 +7,7 @@ SpinelError
   NotFound          no such record
   Stale             somebody else changed the record since it was read
   NewerRecord       a later version of Spinel wrote this record
+  NotAsPublished    the published network was changed outside Spinel
   WrongVersion      a database of an earlier or later version of Spinel
   Refusal           a rule of the job says no: rule, why, what would make it acceptable
     NotAllowed      the person may not do this at all
@@ -77,6 +78,16 @@ class NewerRecord(SpinelError):
         self.kind, self.shape = kind, shape
         super().__init__(
             f"This {kind} was written by a later version of Spinel (shape {show(shape)}). Install that one."
+        )
+
+
+class NotAsPublished(SpinelError):
+    """The published network is not the text that its hash names: it was changed outside Spinel, or damaged."""
+
+    def __init__(self, revision_hash: str):
+        super().__init__(
+            f"The published network {revision_hash[:12]} is not as it was published. Nothing that rests on it is "
+            "shown. Stop, treat everything as live, and put back a copy of the database."
         )
 
 

@@ -24,6 +24,7 @@ from spinel.core.errors import (
     DocumentError,
     InputError,
     NotAllowed,
+    NotAsPublished,
     NotFound,
     Refusal,
     SpinelError,
@@ -50,7 +51,9 @@ POLICY = (
     "default-src 'self'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; "
     "object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'"
 )
-STATUS = {NotAllowed: 403, NotFound: 404, Stale: 409, Refusal: 422, DocumentError: 422, InputError: 422}
+STATUS = {
+    NotAsPublished: 500, NotAllowed: 403, NotFound: 404, Stale: 409, Refusal: 422, DocumentError: 422, InputError: 422,
+}  # fmt: skip
 
 
 def from_environment() -> Flask:
@@ -112,6 +115,9 @@ def _register_hooks(app: Flask) -> None:
         if request.method in ("GET", "HEAD"):
             # a page is of one moment; an act has a transaction of its own
             g.connection.enter_context(here.site().snapshot())
+            if request.blueprint != "session":
+                # a network that was changed outside Spinel carries no page; whoever stops work still can
+                here.published()
         # before anything is read for the page: what is done meanwhile is rather told twice than missed
         g.seen = head(here.site())[0]
 
@@ -139,25 +145,31 @@ def _register_hooks(app: Flask) -> None:
             response.headers["Cache-Control"] = "no-store"
         return response
 
-    @app.context_processor
-    def everywhere() -> dict[str, object]:
-        """What every page shows: the strip, the title block, the words of the site's profile."""
-        if not hasattr(g, "now"):
-            return {"profile": NORTH_AMERICAN, "terms": NORTH_AMERICAN.terms, "strip": None, "me": None, "site": None}
+    app.context_processor(_everywhere)
+
+
+def _everywhere() -> dict[str, object]:
+    """What every page shows: the strip, the title block, the words of the site's profile."""
+    if not hasattr(g, "now"):
+        return {"profile": NORTH_AMERICAN, "terms": NORTH_AMERICAN.terms, "strip": None, "me": None, "site": None}
+    try:
         has_network = here.published()
-        site = here.here() if has_network else None
-        profile = site.profile if site else NORTH_AMERICAN
-        return {
-            "now": g.now,
-            "site": site,
-            "profile": profile,
-            "terms": profile.terms,
-            "role_names": ROLES,
-            "strip": LocalProxy(cache(lambda: strip(here.site(), g.now) if has_network else None)),
-            "seen": g.seen,
-            "me": session.actor(),
-            "warned": LocalProxy(cache(lambda: _warned() if has_network else [])),
-        }
+    except NotAsPublished:
+        return {"profile": NORTH_AMERICAN, "terms": NORTH_AMERICAN.terms, "strip": None, "me": session.actor(),
+                "site": None, "unreadable": True}  # fmt: skip
+    site = here.here() if has_network else None
+    profile = site.profile if site else NORTH_AMERICAN
+    return {
+        "now": g.now,
+        "site": site,
+        "profile": profile,
+        "terms": profile.terms,
+        "role_names": ROLES,
+        "strip": LocalProxy(cache(lambda: strip(here.site(), g.now) if has_network else None)),
+        "seen": g.seen,
+        "me": session.actor(),
+        "warned": LocalProxy(cache(lambda: _warned() if has_network else [])),
+    }
 
 
 def _warned() -> list[tuple[str, str, str]]:
