@@ -15,8 +15,10 @@ from flask.testing import FlaskClient
 from hypothesis import settings
 
 from demo_acts import MOMENT, opened, the_site
+from saying import en
 from shared_files import once_for_all_workers
 from spinel.actions import people, setup
+from spinel.core.errors import SpinelError
 from spinel.core.hazard import Study
 from spinel.core.network.check import accept
 from spinel.core.network.document import Network
@@ -25,6 +27,7 @@ from spinel.demo.build import build
 from spinel.demo.people import PASSWORD
 from spinel.demo.site import document
 from spinel.web.app import create_app
+from spinel.wording.words import Words
 
 # the same examples everywhere, and no quarrel with a slow machine
 settings.register_profile("steady", deadline=None, derandomize=True, max_examples=150)
@@ -39,6 +42,15 @@ LONGEST_FIRST = ("test_switching_walk", "test_walk", "test_screens", "test_kill"
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
     rank = {name: i for i, name in enumerate(LONGEST_FIRST)}
     items.sort(key=lambda item: rank.get(item.path.stem, len(rank)))
+
+
+@pytest.fixture(scope="session", autouse=True)
+def everything_said_has_words() -> Iterator[None]:
+    """A code without a message is an error here; and what an error says can be matched as a sentence."""
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(Words, "strict", True)
+        patch.setattr(SpinelError, "__str__", en, raising=False)
+        yield
 
 
 @pytest.fixture(scope="session", autouse=True)

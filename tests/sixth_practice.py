@@ -1,11 +1,20 @@
-"""An invented practice in which every table and threshold differs from the shipped one. No school works like this."""
+"""An invented practice that differs from the shipped one in every word, table, threshold and form. No school works so."""
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 from spinel.core.profile import NORTH_AMERICAN, Profile
-from spinel.core.tables.forms import ApproachRow, Clothing, GloveClass, Level, ShockRules
+from spinel.core.tables.forms import (
+    ApproachRow,
+    Clothing,
+    Conductors,
+    GloveClass,
+    Instruments,
+    Justification,
+    Level,
+    ShockRules,
+    Term,
+    Written,
+)
 
 
 def row(upper_v: float, scale: float) -> ApproachRow:
@@ -15,11 +24,24 @@ def row(upper_v: float, scale: float) -> ApproachRow:
     )  # fmt: skip
 
 
-SIX: Profile = replace(
-    NORTH_AMERICAN,
+#: Word stems that no page under this practice may show, because it has its own for them.
+STEMS = {
+    "live_paper": "slip for lively labour", "permit": "slip", "switching_program": "throwing list", "program": "list",
+    "isolation": "parting", "restoration": "mending", "director": "thrower in chief", "operator": "thrower",
+    "in_charge": "keyholder", "authorizer": "nodder", "attendant": "onlooker", "ground": "peg",
+    "deenergize": "hush", "energize": "rouse", "safe_state": "hushed and pegged", "lockout": "bolting",
+    "one_line": "thread", "one_line_diagram": "thread drawing", "absence": "stillness", "qualification": "token",
+    "arc_flash_boundary": "flare edge", "limited": "outer ring", "restricted": "inner ring", "barricade": "rope",
+    "state_live": "ROUSED", "state_unknown": "WHO KNOWS", "state_dead": "QUIET", "state_proved": "STILL",
+    "state_grounded": "PEGGED",
+}  # fmt: skip
+
+SIX = Profile(
     id="six",
+    edition="9",
     name="Six",
-    terms={k: f"six {v}" for k, v in NORTH_AMERICAN.terms.items()},
+    terms={k: Term(v, f"{v}s", v, f"{v}-done") if v.islower() else Term(v) for k, v in STEMS.items()},
+    prefixes={"permit": "ZQ", "program": "ZL", "practice": "ZP"},
     shock=ShockRules(
         threshold_v=41,
         ac=(row(777, 1), row(7_777, 2), row(77_777, 3)),
@@ -38,9 +60,23 @@ SIX: Profile = replace(
         ),
         source="Sixth code 11",
     ),
+    equipment_classes={k: f"hutch {i}" for i, k in enumerate(NORTH_AMERICAN.equipment_classes)},
+    conductors=Conductors(lines=("U", "V", "W"), single="S", neutral="pink", ground="peg", plus="up", minus="down"),
+    instruments=Instruments(absent_v=2.0, tolerance=0.05, least_source_v=22.0, residual_fall=0.11),
+    high_voltage_v=777.0,
+    grounds_above_v=333.0,
     clearing_cap_s=3.0,
     ceiling_cal_cm2=33.0,
-    absence_limit_v=2.0,
-    grounds_above_v=333.0,
+    claims={
+        "none": Justification("none", "nobody says so", False, "it was not said"),
+        "infeasible": Justification(
+            "infeasible", "It cannot be hushed", True, "it cannot be hushed", ("design_named", "design_confirmed"),
+        ),
+    },
+    statements={"willing": "I am willing.", "rested": "I have slept."},
+    briefing={"bell": "Where the bell hangs", "door": "Which door opens"},
+    keep_out="Violet rope all around",
+    cautions={"permit": "Ask the sixth house first.", "program": "Ask the sixth house before each throw."},
+    written=Written(day="%Y.%d.%b", date="%Y.%d.%b", time="%Hh%M", seconds="%Hh%M%S", decimal="·", group="'", paper="a4"),
     sources={k: "Sixth code" for k in NORTH_AMERICAN.sources},
 )  # fmt: skip

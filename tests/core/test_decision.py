@@ -4,10 +4,11 @@ import dataclasses
 
 import pytest
 
+from saying import en
 from spinel.core.errors import InputError
 from spinel.core.isolation.around import around
 from spinel.core.permit.decision import decide, never_dead
-from spinel.core.permit.justification import HAZARDS, JUSTIFICATIONS, LOSSES, QUESTIONS
+from spinel.core.permit.justification import HAZARDS, LOSSES, QUESTIONS
 from spinel.core.permit.tasks import NORMAL_CONDITIONS, TASKS, effective_reach
 from spinel.core.ppe.by_energy import kit
 from spinel.core.profile import NORTH_AMERICAN
@@ -29,7 +30,7 @@ def outcome(study, tag, task, facts, claim="none", statement="", duty=GOOD):
     element = study.network.by_tag[tag]
     hazard = study.hazard(element.id, effective_reach(TASKS[task], element, "").code)
     near = around(study.network, element) if never_dead(element) else None
-    return decide(TASKS[task], hazard, facts, JUSTIFICATIONS[claim], statement, NORTH_AMERICAN, duty, near)
+    return decide(TASKS[task], hazard, facts, NORTH_AMERICAN.claims[claim], statement, NORTH_AMERICAN, duty, near)
 
 
 @pytest.mark.parametrize(
@@ -102,21 +103,21 @@ def test_a_claim_is_not_judged_by_how_much_is_written(demo_study):
 
 def test_a_battery_is_told_what_can_be_made_dead_around_it(demo_study):
     found = outcome(demo_study, "BB-1", "retorque", {})
-    assert "CH-1" in found.remedy and "Work dead" not in found.sentence + found.remedy
+    assert "CH-1" in en(found.remedy) and "Work dead" not in en(found.sentence) + en(found.remedy)
 
 
 def test_an_energy_a_hair_above_the_ceiling_reads_as_above_it(demo_study):
     hazard = demo_study.hazard(demo_study.network.by_tag["MC1"].id)
     close = dataclasses.replace(hazard, ceiling_cal_cm2=hazard.energy_cal_cm2 - 1e-4, beyond_ceiling=True)
-    found = decide(TASKS["retorque"], close, {}, JUSTIFICATIONS["none"], "", NORTH_AMERICAN, None)
-    assert float(found.because[0].split()[0]) > close.ceiling_cal_cm2
+    found = decide(TASKS["retorque"], close, {}, NORTH_AMERICAN.claims["none"], "", NORTH_AMERICAN, None)
+    assert float(en(found.because[0]).split()[0]) > close.ceiling_cal_cm2
 
 
 def test_at_exactly_50_v_the_exemption_does_not_hold(demo_study):
     hazard = dataclasses.replace(
         demo_study.hazard(demo_study.network.by_tag["CTL-1"].id), voltage_v=50, below_threshold=False
     )
-    found = decide(TASKS["test"], hazard, LOW, JUSTIFICATIONS["none"], "", NORTH_AMERICAN, None)
+    found = decide(TASKS["test"], hazard, LOW, NORTH_AMERICAN.claims["none"], "", NORTH_AMERICAN, None)
     assert found.outcome == "not_assessed"
 
 
@@ -134,8 +135,8 @@ def test_unknown_questions_and_answers_are_refused(demo_study, facts):
 def test_ppe_by_energy(energy, level, rating, hood_only):
     """NFPA 70E-2021 table 130.5(G), from memory: 1.2 to 12 inclusive, above 12 a hood."""
     found = kit(energy, CLOTHING)
-    assert found.level.startswith(level) and found.arc_rating_cal_cm2 == rating
-    assert any("not enough" in item for item in found.items) == hood_only
+    assert en(found.level).startswith(level) and found.arc_rating_cal_cm2 == rating
+    assert any("not enough" in en(item) for item in found.items) == hood_only
 
 
 @pytest.mark.parametrize("energy", [float("nan"), -1, float("inf")])

@@ -5,6 +5,7 @@ from dataclasses import replace
 import pytest
 from plain_graph import Site
 
+from saying import en
 from spinel.core.hazard import Study
 from spinel.core.isolation.absence import instrument_works, required_pairs, residual_falls
 from spinel.core.isolation.points import NoCut, isolation, still_fed, target_of
@@ -134,7 +135,7 @@ def test_the_control_supply_of_an_enclosure_is_isolated_like_any_other_or_refuse
     draft = draft_isolation(study, start, demo_network.by_tag["SWG-1"], "H")
     assert "EDP-9" in {p.tag for p in draft.isolation.points}
     tested = [s for s in draft.steps if s.node_id.startswith("aux:")]
-    assert [s.pairs for s in tested] == [("L-N", "L-G", "N-G")] and tested[0].voltage == "120 V"
+    assert [s.pairs for s in tested] == [("L-N", "L-G", "N-G")] and en(tested[0].voltage) == "120 V"
     unknown = document()
     supply = next(b for b in unknown["enclosures"] if b["id"] == "e-swg")["auxiliary_supplies"][0]
     del supply["isolated_by"]
@@ -164,21 +165,21 @@ def test_a_motor_that_can_turn_feeds_until_its_shaft_is_blocked(demo_network, st
     ],
 )  # fmt: skip
 def test_pairs_that_must_be_read(demo_network, node, pairs):
-    assert len(required_pairs(demo_network, [node])) == pairs
+    assert len(required_pairs(demo_network, [node], NORTH_AMERICAN)) == pairs
 
 
 @pytest.mark.parametrize(
     ("first", "second", "falls"), [(48, 21, True), (48, 48, False), (48, 47, False), (48, 52, False), (0.4, 0.4, True)]
 )
 def test_residual_voltage(first, second, falls):
-    assert residual_falls(first, second, 3.0) is falls
+    assert residual_falls(first, second, NORTH_AMERICAN.instruments) is falls
 
 
 @pytest.mark.parametrize(
     ("reading", "good"), [(120, True), (108, True), (107, False), (133, False), (float("nan"), False)]
 )
 def test_an_instrument_on_its_known_source(reading, good):
-    assert instrument_works(reading, 120) is good
+    assert instrument_works(reading, 120, NORTH_AMERICAN.instruments) is good
 
 
 def test_the_simulated_detector_reads_the_truth_not_the_record(demo_network, study, start):

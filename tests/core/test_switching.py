@@ -12,6 +12,7 @@ import pytest
 from plain_graph import Site
 
 from networks import meshed
+from saying import en
 from spinel.core.errors import Refusal
 from spinel.core.hazard import Study
 from spinel.core.isolation.points import NoCut
@@ -101,8 +102,8 @@ def check_refusal(site, study, now, element, why, every_set=False):
         for i in why.passed:
             assert unfit(site, study, now, i), (site.elements[i]["tag"], why.passed[i])
         return
-    assert why.rule == "no step above the ceiling or without a figure", str(why)
-    assert nobody_stands_at(study, study.network.by_tag[why.why.split()[0]]), str(why)
+    assert en(why.rule) == "no step above the ceiling or without a figure", str(why)
+    assert nobody_stands_at(study, study.network.by_tag[en(why.why).split()[0]]), str(why)
 
 
 def nobody_stands_at(study, e):

@@ -9,6 +9,7 @@ import math
 import pytest
 
 from library_network import currents_ka
+from saying import en
 from sequence_site import cable, end, radial, site, source, transformer
 from spinel.core.errors import InputError
 from spinel.core.fault.nodal import NodalModel
@@ -68,7 +69,7 @@ def test_an_ungrounded_part_has_no_ground_fault_current_and_missing_data_are_nam
     bare = radial()
     del bare["elements"][2]["r0_ohm"]
     found = fault_currents(model_of(bare), "c")
-    assert found.line_to_ground_ka is None and found.lacking.startswith("W: r0_ohm")
+    assert found.line_to_ground_ka is None and en(found.lacking).startswith("W: r0_ohm")
     # the far side of the delta is asked for nothing
     assert fault_currents(model_of(radial()), "c").line_to_ground_ka > 0
     with pytest.raises(InputError, match="node"):

@@ -11,6 +11,7 @@ from typing import Any
 from spinel.actions.site import Site, on_site
 from spinel.core.errors import NotAllowed
 from spinel.core.people import any_of
+from spinel.core.said import Sayable, say
 from spinel.store import ledger
 
 UTC_FORMAT = "%Y-%m-%dT%H:%M:%SZ"
@@ -25,10 +26,14 @@ class Actor:
     name: str
     roles: frozenset[str] = frozenset()
 
-    def needs(self, *roles: str, what: str) -> None:
+    def needs(self, *roles: str, what: Sayable) -> None:
         """NotAllowed unless the actor holds one of the roles."""
         if not self.roles & set(roles):
-            raise NotAllowed("who may", f"Only {any_of(roles)} may {what}.", "Ask somebody with that role.")
+            raise NotAllowed(
+                say("acting-who-may"),
+                say("acting-only-may", any_of=any_of(roles), what=what),
+                say("acting-ask-somebody-with-that-role"),
+            )
 
 
 SYSTEM = Actor(None, "system", "system")

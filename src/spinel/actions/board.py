@@ -16,6 +16,7 @@ from spinel.core.network.document import Element
 from spinel.core.network.kinds import SWITCHING
 from spinel.core.network.now import DeviceNow
 from spinel.core.permit.life import WITH_WINDOW, expired
+from spinel.core.said import Sayable, joined, say
 from spinel.core.switching.order import ISOLATION
 from spinel.store import permits as store
 from spinel.store import programs
@@ -69,7 +70,7 @@ class Switching:
     steps: int
     tag: str
     title: str
-    says: str
+    says: Sayable
     director: str
     late: bool = False
 
@@ -109,12 +110,14 @@ def strip(site: Site, now: datetime) -> Strip:
     own = [Tap(p.number, p.state, p.state == "stopped", 0, p.step + 1, p.steps) for p in programs.places(UNDER_WAY)]
     urgent = [t for t in own if t.late]
     locks = sum(len(d.locks) for d in site.as_it_is().now.values())
-    return Strip((*urgent, *(t for t in taps if t.late), *(t for t in own if not t.late),
-                  *(t for t in taps if not t.late)), locks)  # fmt: skip
+    return Strip(
+        (*urgent, *(t for t in taps if t.late), *(t for t in own if not t.late), *(t for t in taps if not t.late)),
+        locks,
+    )
 
 
 @on_site
-def warnings_for(site: Site, person_id: int | None) -> list[tuple[str, str, str]]:
+def warnings_for(site: Site, person_id: int | None) -> list[tuple[str, Sayable, str]]:
     """Where a lock of this person hangs on a box whose isolation something was found in: hold, why, when."""
     found = []
     for hold, detail, at in programs.warnings():
@@ -140,9 +143,10 @@ def board(site: Site, now: datetime) -> Board:
     running, to_do = _programs(here)
     field = here.field
     hung = tuple(
-        Hanging(hold, e, "", device.since) for e, device in ((e, here.device(e)) for e in here.network.elements)
+        Hanging(hold, e, "", device.since)
+        for e, device in ((e, here.device(e)) for e in here.network.elements)
         for hold in device.locks
-    )  # fmt: skip
+    )
     grounds = tuple((g.element_id, g.hold, g.at) for g in field.grounds)
     return Board(
         due=tuple(due),
@@ -171,7 +175,7 @@ def _programs(here: SiteNow) -> tuple[tuple[Switching, ...], tuple[Switching, ..
             continue
         held = box_of(here, p.hold)
         if held is not None and held.unsound and not held.complete:
-            says = f"no longer stands: {held.unsound[0].why} {len(held.locks)} locks on its box."
+            says = say("act-board-no-longer-stands-locks-on-its-box", why=held.unsound[0].why, count=len(held.locks))
             running.append(replace(_line(p, names), says=says, late=True))
     running.sort(key=lambda line: (not line.late, line.state != "stopped"))
     return tuple(running), tuple(_line(p, names) for p in found if p.state in WAITING)
@@ -181,15 +185,25 @@ def _line(p: Program, names: Mapping[int, str]) -> Switching:
     content = shapes.read("program", p.content)
     steps = content["steps"]
     current = steps[min(p.step, len(steps) - 1)]
-    says = {
-        "stopped": p.stopped_because, "executing": f"{current['identity']}, {current['action']}",
-        "draft": "to be checked by a second person", "checked": "to be released", "released": "to be executed",
-    }.get(p.state, "")  # fmt: skip
+    says: dict[str, Sayable] = {
+        "stopped": p.stopped_because,
+        "executing": joined(current["identity"], current["action"], between=", "),
+        "draft": say("act-board-to-be-checked-by-a-second-person"),
+        "checked": say("act-board-to-be-released"),
+        "released": say("act-board-to-be-executed"),
+    }
     return Switching(
-        number=p.number, purpose=p.purpose, state=p.state, step=p.step + 1, steps=len(steps),
-        tag=content["equipment"]["tag"], title=content["title"], says=says,
-        director=names.get(p.director_id or 0, ""), late=p.state == "stopped",
-    )  # fmt: skip
+        number=p.number,
+        purpose=p.purpose,
+        state=p.state,
+        step=p.step + 1,
+        steps=len(steps),
+        tag=content["equipment"]["tag"],
+        title=content["title"],
+        says=says.get(p.state, ""),
+        director=names.get(p.director_id or 0, ""),
+        late=p.state == "stopped",
+    )
 
 
 def minutes_between(now: datetime, end: datetime) -> int:

@@ -17,6 +17,7 @@ from spinel.actions.program_view import order_of
 from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core import stored as shapes
 from spinel.core.errors import InputError, NotFound, Refusal
+from spinel.core.said import say
 from spinel.core.switching.life import ENDED
 from spinel.core.switching.order import ISOLATION, Broken
 from spinel.core.switching.step_rules import unproved
@@ -54,7 +55,7 @@ def unsound(here: SiteNow, program: Program) -> tuple[Broken, ...]:
 def operators_locks(site: Site, hold: str) -> tuple[PersonalLock, ...]:
     """The isolation locks of each operator, one a person, for the absent-owner procedure."""
     owners = {hung.person_id: (hung.name, tag) for tag, hung in isolation_locks(hold).items() if not hung.freed}
-    return tuple(PersonalLock(i, name, f"isolation lock on {tag}", "") for i, (name, tag) in owners.items())
+    return tuple(PersonalLock(i, name, say("box-isolation-lock-on", tag=tag), "") for i, (name, tag) in owners.items())
 
 
 def _isolation(hold: str) -> Program | None:
@@ -68,26 +69,42 @@ def _handed_over(unit: Unit, hold: str) -> tuple[Program, Box]:
     if program is None:
         raise NotFound("isolation", hold)
     if box is None:
-        raise Refusal("the box follows the handover", f"{program.number} is not handed over.", "Execute it to its end.")
+        raise Refusal(
+            say("box-the-box-follows-the-handover"),
+            say("box-is-not-handed-over", number=program.number),
+            say("box-execute-it-to-its-end"),
+        )
     return program, box
 
 
 @on_site
 def take(act: Act, hold: str) -> None:
     """The person in charge who was named at the handover takes the isolation and its box over."""
-    act.actor.needs("person_in_charge", what="take over an isolation")
+    act.actor.needs("person_in_charge", what=say("box-take-over-an-isolation"))
     with work(act) as unit:
         if unit.done:
             return
         program, box = _handed_over(unit, hold)
         if box.taken_by and not box.complete:
-            raise Refusal("one person in charge", f"{box.taken_by} has the box.", "It is already taken over.")
+            raise Refusal(
+                say("box-one-person-in-charge"),
+                say("box-has-the-box", taken_by=box.taken_by),
+                say("box-it-is-already-taken-over"),
+            )
         if program.in_charge_id != act.actor.id:
             name = act.site.names().get(program.in_charge_id or 0, "nobody")
-            raise Refusal("one person in charge", f"It was handed over to {name}.", "They take it over.")
+            raise Refusal(
+                say("box-one-person-in-charge"),
+                say("box-it-was-handed-over-to", name=name),
+                say("box-they-take-it-over"),
+            )
         released = [r for r in store.records(program.id) if r.kind == "released"]
         if any(r.person_id == act.actor.id for r in released):
-            raise Refusal("separation of duties", "You released this program.", "Hand it over to somebody else.")
+            raise Refusal(
+                say("box-separation-of-duties"),
+                say("box-you-released-this-program"),
+                say("box-hand-it-over-to-somebody-else"),
+            )
         _need_sound(box)
         keep(unit, program, "box taken", {})
         unit.record("box taken", f"program:{program.number}", {"hold": hold})
@@ -101,22 +118,28 @@ def _need_sound(box: Box) -> None:
 @on_site
 def hang(act: Act, hold: str, lock: str) -> None:
     """A worker hangs the own lock on the box before starting to work behind it."""
-    act.actor.needs("worker", "person_in_charge", what="hang a personal lock")
+    act.actor.needs("worker", "person_in_charge", what=say("box-hang-a-personal-lock"))
     number = " ".join(lock.split())
     if not 1 <= len(number) <= 20:
-        raise InputError("lock", lock, "the number on your lock, 1 to 20 characters")
+        raise InputError("lock", lock, say("box-the-number-on-your-lock-1-to"))
     with work(act) as unit:
         if unit.done:
             return
         program, box = _handed_over(unit, hold)
         if not box.taken_by or box.complete:
-            why = "Work is declared complete." if box.complete else "Nobody has taken over the box yet."
-            raise Refusal("locks hang on a box somebody has", why, "The person in charge takes it over first.")
+            why = say("box-work-is-declared-complete") if box.complete else say("box-nobody-has-taken-over-the-box-yet")
+            raise Refusal(
+                say("box-locks-hang-on-a-box-somebody-has"), why, say("box-the-person-in-charge-takes-it-over")
+            )
         _need_sound(box)
         if any(p.person_id == act.actor.id for p in box.locks):
-            raise Refusal("one lock a person", "Your lock hangs there already.", "Leave it until you are out.")
+            raise Refusal(
+                say("box-one-lock-a-person"),
+                say("box-your-lock-hangs-there-already"),
+                say("box-leave-it-until-you-are-out"),
+            )
         if any(p.lock == number for p in box.locks):
-            raise InputError("lock", number, "a lock that does not hang there already")
+            raise InputError("lock", number, say("box-a-lock-that-does-not-hang-there"))
         if act.actor.id is not None:
             here = act.site.as_it_is()
             kind = equipment_class(here.network, here.network.get(program.job.element_id), program.job.touches)
@@ -134,7 +157,11 @@ def remove(act: Act, hold: str) -> None:
         program, box = _handed_over(unit, hold)
         own = next((p for p in box.locks if p.person_id == act.actor.id), None)
         if own is None:
-            raise Refusal("a lock is removed by whoever hung it", "No lock of yours hangs there.", "Leave the others.")
+            raise Refusal(
+                say("box-a-lock-is-removed-by-whoever-hung"),
+                say("box-no-lock-of-yours-hangs-there"),
+                say("box-leave-the-others"),
+            )
         keep(unit, program, "lock removed", {"lock": own.lock})
         unit.record("personal lock removed", f"program:{program.number}", {"hold": hold, "lock": own.lock})
 
@@ -145,10 +172,10 @@ def absent(act: Act, hold: str, owner: int, reason: str) -> bool:
 
     True when this was the second half: a personal lock is off, isolation locks may be taken off by another operator.
     """
-    act.actor.needs("coordinator", "person_in_charge", what="remove the lock of somebody absent")
+    act.actor.needs("coordinator", "person_in_charge", what=say("box-remove-the-lock-of-somebody-absent"))
     text = reason.strip()
     if not 10 <= len(text) <= 500:
-        raise InputError("reason", reason, "what was done to reach the owner, and that they are not there: 10 to 500")
+        raise InputError("reason", reason, say("box-what-was-done-to-reach-the-owner"))
     with work(act) as unit:
         if unit.done:
             return False
@@ -158,7 +185,9 @@ def absent(act: Act, hold: str, owner: int, reason: str) -> bool:
             raise NotFound("lock of person", owner)
         hers = any(p.person_id == owner for p in box.locks)
         if owner == act.actor.id:
-            raise Refusal("a lock is removed by whoever hung it", "It is your own.", "Take it off yourself.")
+            raise Refusal(
+                say("box-a-lock-is-removed-by-whoever-hung"), say("box-it-is-your-own"), say("box-take-it-off-yourself")
+            )
         own_half = _half(act, box)
         first = lock.absent
         if first is None:
@@ -168,13 +197,17 @@ def absent(act: Act, hold: str, owner: int, reason: str) -> bool:
             return False
         if first["by_id"] == act.actor.id or first["half"] == own_half:
             raise Refusal(
-                "an absent owner's lock needs two", f"{first['by']} gave the {first['half'].replace('_', ' ')}'s half.",
-                "The other half is the person in charge's or a coordinator's, somebody else.",
-            )  # fmt: skip
+                say("box-an-absent-owners-lock-needs-two"),
+                say("box-gave-the-s-half", by=first["by"], replace=first["half"].replace("_", " ")),
+                say("box-the-other-half-is-the-person-in"),
+            )
         kind = "absent lock removed" if hers else "isolation locks freed"
         keep(unit, program, kind, {"owner": owner, "reason": text, "with": first["by"]})
-        unit.record("absent owner's lock removed", f"program:{program.number}",
-                    {"owner": lock.name, "lock": lock.lock, "with": first["by"], "reason": text})  # fmt: skip
+        unit.record(
+            "absent owner's lock removed",
+            f"program:{program.number}",
+            {"owner": lock.name, "lock": lock.lock, "with": first["by"], "reason": text},
+        )
     return True
 
 
@@ -197,26 +230,36 @@ def _half(act: Act, box: Box) -> str:
     if "coordinator" in act.actor.roles:
         return "coordinator"
     raise Refusal(
-        "an absent owner's lock needs two", f"{box.taken_by} is in charge of this box.", "They and a coordinator."
+        say("box-an-absent-owners-lock-needs-two"),
+        say("box-is-in-charge-of-this-box", taken_by=box.taken_by),
+        say("box-they-and-a-coordinator"),
     )
 
 
 @on_site
 def complete(act: Act, hold: str) -> None:
     """The person in charge: the work is done, tools and people are out, every personal lock is off."""
-    act.actor.needs("person_in_charge", what="declare work complete")
+    act.actor.needs("person_in_charge", what=say("box-declare-work-complete"))
     with work(act) as unit:
         if unit.done:
             return
         program, box = _handed_over(unit, hold)
         if box.in_charge_id != act.actor.id:
             who = box.taken_by or "Nobody"
-            raise Refusal("one person in charge", f"{who} has the box.", "They declare it complete.")
+            raise Refusal(
+                say("box-one-person-in-charge"), say("box-has-the-box-2", who=who), say("box-they-declare-it-complete")
+            )
         if box.locks:
             names = ", ".join(p.name for p in box.locks)
-            raise Refusal("personal locks come off first", f"Still on the box: {names}.", "Each takes off their own.")
+            raise Refusal(
+                say("box-personal-locks-come-off-first"),
+                say("box-still-on-the-box", names=names),
+                say("box-each-takes-off-their-own"),
+            )
         if box.complete:
-            raise Refusal("declared once", "It is declared complete.", "Go on with the restoration.")
+            raise Refusal(
+                say("box-declared-once"), say("box-it-is-declared-complete"), say("box-go-on-with-the-restoration")
+            )
         keep(unit, program, "work complete", {})
         unit.record("work complete", f"program:{program.number}", {"hold": hold})
 
@@ -226,12 +269,20 @@ def may_restore(hold: str) -> None:
     program, state = _isolation(hold), state_of(hold)
     if state.locks:
         names = ", ".join(p.name for p in state.locks)
-        raise Refusal("personal locks come off first", f"Still on the box: {names}.", "Each takes off their own.")
+        raise Refusal(
+            say("box-personal-locks-come-off-first"),
+            say("box-still-on-the-box", names=names),
+            say("box-each-takes-off-their-own"),
+        )
     if program is None or program.state not in ENDED:
         raise Refusal(
-            "restoration follows its isolation", "The isolation has not ended.", "Execute or abandon it first."
+            say("box-restoration-follows-its-isolation"),
+            say("box-the-isolation-has-not-ended"),
+            say("box-execute-or-abandon-it-first"),
         )
     if program.state == "done" and not state.complete:
         raise Refusal(
-            "restoration follows the work", "Work is not declared complete.", "The person in charge declares it."
+            say("box-restoration-follows-the-work"),
+            say("box-work-is-not-declared-complete"),
+            say("box-the-person-in-charge-declares-it"),
         )

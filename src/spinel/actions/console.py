@@ -30,6 +30,7 @@ from spinel.core.network.now import (
     FieldEvent,
 )
 from spinel.core.network.ways import island
+from spinel.core.said import Sayable, say
 from spinel.core.switching.life import check_move
 from spinel.core.switching.order import RESTORATION
 from spinel.core.switching.rules import first_broken, judge_step
@@ -67,7 +68,9 @@ def _alone(program: Program) -> None:
     other = next((p for p in under_way if p.hold == program.hold and p.id != program.id), None)
     if other is not None:
         raise Refusal(
-            "one program at a time under a hold", f"{other.number} is {other.state}.", "Execute or abandon it first."
+            say("console-one-program-at-a-time-under-a"),
+            say("console-is-2", number=other.number, state=other.state),
+            say("console-execute-or-abandon-it-first"),
         )
 
 
@@ -78,15 +81,20 @@ def _name(site: Site, person_id: int) -> str:
 def _check_operator(act: Act, seen: ProgramView, operator_id: int) -> None:
     operator = people.actor(act.site, operator_id)
     if "operator" not in operator.roles:
-        raise InputError("operator", operator.name, "a switching operator")
+        raise InputError("operator", operator.name, say("console-a-switching-operator"))
     if operator_id == act.actor.id:
         raise Refusal(
-            "separation of duties", "The director reads and verifies; somebody else turns the handle.",
-            "Name another operator.", "operator",
-        )  # fmt: skip
+            say("console-separation-of-duties"),
+            say("console-the-director-reads-and-verifies-somebody-else"),
+            say("console-name-another-operator"),
+            "operator",
+        )
     if any(r.person_id == operator_id for r in seen.valid("released")):
         raise Refusal(
-            "separation of duties", f"{operator.name} released this program.", "Name another operator.", "operator"
+            say("console-separation-of-duties"),
+            say("console-released-this-program", name=operator.name),
+            say("console-name-another-operator"),
+            "operator",
         )
     need_qualified_for(act, seen, operator_id, operator.name, "operate", ("operate", "lock"))
     need_qualified_for(act, seen, operator_id, operator.name, "test", ("test", "ground", "discharge"))
@@ -138,48 +146,54 @@ def confirm(act: Act, number: str, step: int, version: int, said_of_it: Mapping[
 
 def _may_confirm(act: Act, seen: ProgramView, step: int) -> None:
     if not 1 <= step <= len(seen.steps):
-        raise InputError("step", step, f"a step from 1 to {len(seen.steps)}")
+        raise InputError("step", step, say("console-a-step-from-1-to", count=len(seen.steps)))
     kind = seen.steps[step - 1].kind
     third = kind == "check" and third_person_checks(act.site)
     if third:
         if act.actor.id in (seen.director_id, seen.operator_id):
             raise NotAllowed(
-                "a third person checks", "Here somebody else than director and operator checks.",
-                "A third person signs in on another device and confirms the check.",
-            )  # fmt: skip
+                say("console-a-third-person-checks"),
+                say("console-here-somebody-else-than-director-and-operator"),
+                say("console-a-third-person-signs-in-on-another"),
+            )
         return
     check_move("confirm", "executing", act.actor.roles, seen.parts_of(act.actor.id))
     if act.actor.id != seen.director_id and seen.state in ("executing", "stopped"):
         raise NotAllowed(
-            "the director's device records",
-            f"{seen.director} directs this program.",
-            "Its director confirms its steps.",
+            say("console-the-directors-device-records"),
+            say("console-directs-this-program", director=seen.director),
+            say("console-its-director-confirms-its-steps"),
         )
 
 
-def _why_moved(program: Program, seen: ProgramView, step: int, version: int) -> str:
+def _why_moved(program: Program, seen: ProgramView, step: int, version: int) -> Sayable:
     """Why the state is not the one that the confirmation was made for; empty when it is."""
     if program.state != "executing":
-        return f"{program.number} is {program.state}"
+        return say("console-is", number=program.number, state=program.state)
     if step != program.step + 1:
-        return f"step {program.step + 1} is the next one"
+        return say("console-step-is-the-next-one", step=program.step + 1)
     if version != program.version:
-        return "something was recorded on the program meanwhile"
+        return say("console-something-was-recorded-on-the-program")
     broken = judge_step(seen.order, seen.now, seen.steps[: program.step], seen.steps[step - 1])
     return f"{broken.why} ({broken.rule})" if broken else ""
 
 
-_UNSURE = {"operate": UNSURE_POSITION, "lock": UNSURE_LOCK, "ground": UNSURE_GROUND, "block": UNSURE_BLOCK,
-           "discharge": UNSURE_BLOCK}  # fmt: skip
+_UNSURE = {
+    "operate": UNSURE_POSITION,
+    "lock": UNSURE_LOCK,
+    "ground": UNSURE_GROUND,
+    "block": UNSURE_BLOCK,
+    "discharge": UNSURE_BLOCK,
+}
 
 
-def _keep_as_found(unit: Unit, program: Program, seen: ProgramView, step: int, why: str) -> Moved:
+def _keep_as_found(unit: Unit, program: Program, seen: ProgramView, step: int, why: Sayable) -> Moved:
     """Whatever was done is not a step of this program, but it was done: the record stops knowing that thing."""
     done = seen.steps[step - 1]
     already = step <= program.step
     hung = done.kind == "lock" and "locked" in done.acts
     if done.kind in _UNSURE and not already and not hung:
-        note = f"said to be done as step {step} of {program.number}: {done.action}"
+        note = say("console-said-to-be-done-as-step-of", step=step, number=program.number, action=done.action)
         event = FieldEvent(
             sequence=0,
             at="",
@@ -193,8 +207,8 @@ def _keep_as_found(unit: Unit, program: Program, seen: ProgramView, step: int, w
         write(unit, program, event, note, {})
         if not program.practice:
             element = unit.site.as_it_is().network.element[done.element_id]
-            reviews.after_found(unit, element, "as nobody recorded it")
-    reason = f"Step {step} was confirmed for a state that has moved: {why}."
+            reviews.after_found(unit, element, say("console-as-nobody-recorded-it"))
+    reason = say("console-step-was-confirmed-for-a-state-that", step=step, why=why)
     fresh = stored(program.number)
     if fresh.state == "executing":
         save(unit.act, fresh, fresh.version, state="stopped", stopped_because=reason)
@@ -205,9 +219,10 @@ def _keep_as_found(unit: Unit, program: Program, seen: ProgramView, step: int, w
         {"step": step, "said": done.action, "why": why},
     )
     return Moved(
-        "a confirmation is for the state it was made for", reason,
-        "What was done is kept as found. Look at it, then resume, or record what is not as written.",
-    )  # fmt: skip
+        say("console-a-confirmation-is-for-the-state-it"),
+        reason,
+        say("console-what-was-done-is-kept-as-found"),
+    )
 
 
 def _done(unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_it: Mapping[str, str]) -> str:
@@ -234,9 +249,14 @@ def _done(unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_i
         detail["in_charge"] = _name(unit.site, detail["in_charge"])
     save(unit.act, program, program.version, step=program.step + 1, **changes)
     payload = {
-        "step": program.step + 1, "acts": list(step.acts), "identity": step.identity, "action": step.action,
-        "operator": seen.operator, "operator_id": seen.operator_id, **detail,
-    }  # fmt: skip
+        "step": program.step + 1,
+        "acts": list(step.acts),
+        "identity": step.identity,
+        "action": step.action,
+        "operator": seen.operator,
+        "operator_id": seen.operator_id,
+        **detail,
+    }
     keep(unit, program, "confirmed", payload)
     unit.record(word(program, "step confirmed"), f"program:{program.number}", payload)
     if last:
@@ -249,19 +269,19 @@ def _own_lock(program: Program, step: Step) -> None:
     hung = isolation_locks(program.hold).get(step.identity)
     if hung is not None and hung.person_id != program.operator_id and not hung.freed:
         raise Refusal(
-            "a lock is removed by whoever hung it", f"{hung.name} hung the lock on {step.identity}.",
-            f"Name {hung.name} as operator from here on; for somebody absent, the person in charge and a coordinator "
-            "record it on the box.",
-        )  # fmt: skip
+            say("console-a-lock-is-removed-by-whoever-hung"),
+            say("console-hung-the-lock-on", name=hung.name, identity=step.identity),
+            say("console-name-as-operator-from-here-on-for", name=hung.name),
+        )
 
 
 def _person_in_charge(site: Site, seen: ProgramView, said_of_it: Mapping[str, str]) -> int:
     raw = said_of_it.get("in_charge", "")
     chosen = next((p for p in people.everybody(site) if str(p.id) == raw and "person_in_charge" in p.roles), None)
     if chosen is None:
-        raise InputError("in_charge", raw, "a person in charge, who takes the isolation over")
+        raise InputError("in_charge", raw, say("console-a-person-in-charge-who-takes-the"))
     if any(r.person_id == chosen.id for r in seen.valid("released")):
-        raise InputError("in_charge", chosen.name, "somebody who did not release this program")
+        raise InputError("in_charge", chosen.name, say("console-somebody-who-did-not-release-this-program"))
     return chosen.id
 
 
@@ -292,16 +312,17 @@ def resume(act: Act, number: str, version: int, cause: str) -> None:
         broken = first_broken(seen.order, seen.now, seen.steps[: program.step], seen.steps[program.step :])
         if broken is not None:
             raise Refusal(
-                broken.rule, f"It can't go on as written. {broken.why}",
-                "Record what is not as written: a successor is drafted from the state as it is.",
-            )  # fmt: skip
+                broken.rule,
+                say("console-it-cant-go-on-as-written", why=broken.why),
+                say("console-record-what-is-not-as-written-a"),
+            )
         save(act, program, version, state=move.target, stopped_because="", director_id=act.actor.id)
         keep(unit, program, "resumed", {"because": text, "step": program.step + 1})
         unit.record(word(program, "resumed"), f"program:{number}", {"because": text, "step": program.step + 1})
 
 
 @on_site
-def deviate(act: Act, number: str, version: int, tag: str, value: str, note: str) -> tuple[str, str]:
+def deviate(act: Act, number: str, version: int, tag: str, value: str, note: str) -> tuple[str, Sayable]:
     """Not as written: what was found is recorded, the program ends, a successor is drafted from the state as it is.
 
     ``value`` empty: nothing was operated. Returns the successor's number, and why there is none.
@@ -322,14 +343,14 @@ def deviate(act: Act, number: str, version: int, tag: str, value: str, note: str
         keep(unit, program, "deviation", detail)
         unit.record(word(program, "ended by a deviation"), f"program:{number}", detail)
         if program.practice:
-            return "", "A practice run has no successor."
+            return "", say("console-a-practice-run-has-no-successor")
         return succeed(unit, stored(number))
 
 
 def _found(unit: Unit, program: Program, tag: str, value: str, note: str) -> None:
     element = unit.site.as_it_is().network.by_tag.get(tag)
     if element is None:
-        raise InputError("tag", tag, "the tag of equipment in the network")
+        raise InputError("tag", tag, say("console-the-tag-of-equipment-in-the-network"))
     check_found(element, value)
     if program.practice:
         write(

@@ -12,6 +12,7 @@ from spinel.core.network.kinds import SWITCHING
 from spinel.core.network.now import FOUND_POSITIONS, FOUND_STATES, FOUND_THROWS, DeviceNow
 from spinel.core.network.sides import reached_ends, read_reach
 from spinel.core.protection.duty import Duty
+from spinel.core.said import Sayable, say
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -24,7 +25,7 @@ class Card:
     state: str
     fed_by: tuple[str, ...]
     may_feed: tuple[str, ...]
-    inside: tuple[str, ...]
+    inside: tuple[Sayable, ...]
     device: DeviceNow
     duty: Duty | None
 
@@ -36,17 +37,29 @@ def card(site: Site, element_id: str, touches: str = "", working_distance_mm: fl
     element = here.network.get(element_id)
     fed_by, may_feed = here.liveness.sources_of(element)
     return Card(
-        element=element, hazard=here.study.hazard(element_id, touches, working_distance_mm),
-        sides=tuple(here.study.sides(element_id, working_distance_mm)), state=here.state_of(element), fed_by=fed_by,
-        may_feed=may_feed, inside=also_inside(here.network, element), device=here.device(element),
+        element=element,
+        hazard=here.study.hazard(element_id, touches, working_distance_mm),
+        sides=tuple(here.study.sides(element_id, working_distance_mm)),
+        state=here.state_of(element),
+        fed_by=fed_by,
+        may_feed=may_feed,
+        inside=also_inside(here.network, element),
+        device=here.device(element),
         duty=here.study.duty.get(element.id),
-    )  # fmt: skip
+    )
 
 
-def also_inside(network: Network, element: Element) -> tuple[str, ...]:
+def also_inside(network: Network, element: Element) -> tuple[Sayable, ...]:
     """Other supplies in the enclosures of an element, in words: they stay live when it is off."""
     return tuple(
-        f"{s.voltage_v:g} V {s.current.upper()} {s.name[:1].lower()}{s.name[1:]} from {s.source} in {box.name}"
+        say(
+            "act-equipment-also-inside",
+            voltage_v=s.voltage_v,
+            current=s.current,
+            name=s.name,
+            source=s.source,
+            box=box.name,
+        )
         for box in network.enclosures_of(element)
         for s in box.auxiliary_supplies
     )
@@ -59,7 +72,7 @@ def equipment_class(network: Network, element: Element, touches: str) -> str:
     return box.equipment_class if box else "control panel"
 
 
-def findable(element: Element) -> tuple[str, ...]:
+def findable(element: Element) -> tuple[Sayable, ...]:
     """What can be found on this element."""
     if element.kind == "transfer_switch":
         return FOUND_THROWS
@@ -72,5 +85,9 @@ def check_found(element: Element, value: str) -> None:
     """InputError unless this can be found on the element."""
     choices = findable(element)
     if value not in choices:
-        allowed = "one of " + ", ".join(choices) if choices else f"nothing: a {element.kind_name.lower()} has no state"
+        allowed = (
+            say("one-of", options=tuple(choices))
+            if choices
+            else say("act-equipment-nothing-a-has-no-state", kind_name=element.kind_name)
+        )
         raise InputError("value", value, allowed)

@@ -7,6 +7,7 @@ from datetime import datetime
 from spinel.actions import stopping
 from spinel.actions.acting import SYSTEM, Act, utc_text, work
 from spinel.actions.site import Site, on_site
+from spinel.core.said import say
 from spinel.store import permits as store
 
 
@@ -21,5 +22,5 @@ def note_expired(site: Site, now: datetime) -> list[str]:
             unit.record("permit expired", f"permit:{permit.number}", {"window_end": permit.window_end})
             seen.append(permit.number)
             if not any(r.kind == "accepted" for r in store.records(permit.id)):
-                stopping.cancel(unit, permit, "ran out before anybody accepted it")
+                stopping.cancel(unit, permit, say("expiry-ran-out-before-anybody-accepted-it"))
     return seen

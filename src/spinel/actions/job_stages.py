@@ -10,6 +10,7 @@ from spinel.core.network.document import Element
 from spinel.core.permit.decision import Decision, never_dead
 from spinel.core.permit.life import ENDED
 from spinel.core.permit.tasks import task
+from spinel.core.said import Sayable, say
 from spinel.core.switching.life import ENDED as PROGRAM_ENDED
 from spinel.core.switching.order import ISOLATION, RESTORATION
 from spinel.store.models import Job, Permit, Program
@@ -21,19 +22,23 @@ class Stage:
 
     name: str
     state: str
-    says: str
+    says: Sayable
 
 
 def stages_of(
-    here: SiteNow, job: Job, element: Element | None, decision: Decision | None, permits: list[Permit],
+    here: SiteNow,
+    job: Job,
+    element: Element | None,
+    decision: Decision | None,
+    permits: list[Permit],
     own: list[Program],
-) -> tuple[Stage, ...]:  # fmt: skip
+) -> tuple[Stage, ...]:
     """All stages at once: what is done, what is open, what waits, and the first cause where one is blocked."""
     stages = [Stage("Scope", "done", f"{task(job.task_id).name}")]
     if decision is None:
-        stages.append(Stage("Decision", "blocked", "The equipment is no longer in the network"))
+        stages.append(Stage("Decision", "blocked", say("job-stages-the-equipment-is-no-longer-in-the")))
     elif decision.outcome == "facts_missing":
-        stages.append(Stage("Decision", "open", f"{len(decision.missing)} questions not answered"))
+        stages.append(Stage("Decision", "open", say("job-stages-questions-not-answered", count=len(decision.missing))))
     else:
         stages.append(Stage("Decision", "done", decision.title))
     stages += _program_stages(here, own) if own and not permits else _permit_stages(decision, permits, element)
@@ -41,37 +46,47 @@ def stages_of(
     if job.state != "open":
         stages.append(Stage("Close", "done", job.state.capitalize()))
     elif ended and decision and decision.outcome not in ("facts_missing",):
-        stages.append(Stage("Close", "open", "Was the circuit changed? What was learnt?"))
+        stages.append(Stage("Close", "open", say("job-stages-was-the-circuit-changed-what-was-learnt")))
     else:
-        stages.append(Stage("Close", "waiting", "When every permit and program has ended"))
+        stages.append(Stage("Close", "waiting", say("job-stages-when-every-permit-and-program-has-ended")))
     return tuple(stages)
 
 
 def _program_stages(here: SiteNow, own: list[Program]) -> list[Stage]:
     isolation = next(p for p in reversed(own) if p.purpose == ISOLATION)
     restoration = next((p for p in reversed(own) if p.purpose == RESTORATION), None)
-    says = {"stopped": f"stopped at step {isolation.step + 1}", "executing": f"at step {isolation.step + 1}"}
+    says = {
+        "stopped": say("job-stages-stopped-at-step", step=isolation.step + 1),
+        "executing": say("job-stages-at-step", step=isolation.step + 1),
+    }
     words = f"{isolation.number} {says.get(isolation.state, isolation.state)}"
     held = box.box_of(here, isolation.hold)
     if held is None:
         state = "blocked" if isolation.state == "stopped" else "open"
         first = Stage("Isolation", state if isolation.state != "abandoned" else "blocked", words)
-        work = Stage("Work", "waiting", "After the handover")
+        work = Stage("Work", "waiting", say("job-stages-after-the-handover"))
     elif held.unsound and not held.complete:
         first = Stage("Isolation", "done", words)
         work = Stage("Work", "blocked", held.unsound[0].why)
     else:
         first = Stage("Isolation", "done", words)
-        people = f"{len(held.locks)} on the box" if held.locks else "Nobody's lock on the box"
+        people = (
+            say("job-stages-on-the-box", count=len(held.locks))
+            if held.locks
+            else say("job-stages-nobodys-lock-on-the-box")
+        )
         work = Stage("Work", "done", "Complete") if held.complete else Stage("Work", "open", people)
     if restoration is None:
-        last = Stage("Restoration", "waiting", "Not drafted yet")
+        last = Stage("Restoration", "waiting", say("job-stages-not-drafted-yet"))
     elif restoration.state == "done":
         last = Stage("Restoration", "done", restoration.number)
     else:
         ready = held is None or held.complete
-        last = Stage("Restoration", "open" if ready and isolation.state in PROGRAM_ENDED else "waiting",
-                     f"{restoration.number} {restoration.state}")  # fmt: skip
+        last = Stage(
+            "Restoration",
+            "open" if ready and isolation.state in PROGRAM_ENDED else "waiting",
+            f"{restoration.number} {restoration.state}",
+        )
     return [first, work, last]
 
 
@@ -79,32 +94,45 @@ def _permit_stages(decision: Decision | None, permits: list[Permit], element: El
     current = next((p for p in reversed(permits) if p.state != "cancelled"), None)
     if current is None:
         if decision and decision.permit:
-            return [Stage("Permit", "open", "Prepare it"), Stage("Work", "waiting", "After the permit is in force")]
+            return [
+                Stage("Permit", "open", say("job-stages-prepare-it")),
+                Stage("Work", "waiting", say("job-stages-after-the-permit-is-in-force")),
+            ]
         if decision and decision.live:
-            how = "With its practices and all PPE" if decision.outcome == "exempt" else "As decided"
-            return [Stage("Permit", "skipped", "Not needed"), Stage("Work", "open", how)]
+            how = (
+                say("job-stages-with-its-practices-and-all-ppe")
+                if decision.outcome == "exempt"
+                else say("job-stages-as-decided")
+            )
+            return [Stage("Permit", "skipped", say("job-stages-not-needed")), Stage("Work", "open", how)]
         if decision is None or decision.outcome == "facts_missing":
-            return [Stage("Permit", "waiting", "After the decision"), Stage("Work", "waiting", "After the decision")]
+            return [
+                Stage("Permit", "waiting", say("job-stages-after-the-decision")),
+                Stage("Work", "waiting", say("job-stages-after-the-decision")),
+            ]
         if element is not None and never_dead(element):
             return [
-                Stage("Permit", "blocked", "It cannot be switched off, and has no figures or justification yet"),
-                Stage("Work", "waiting", "Needs a permit"),
+                Stage("Permit", "blocked", say("job-stages-it-cannot-be-switched-off-and-has")),
+                Stage("Work", "waiting", say("job-stages-needs-a-permit")),
             ]
         return [
-            Stage("Isolation", "open", "Draft the switching program"),
-            Stage("Work", "waiting", "Behind the isolation, each with a lock on its box"),
-            Stage("Restoration", "waiting", "When the work is complete and all locks are off"),
+            Stage("Isolation", "open", say("job-stages-draft-the-switching-program")),
+            Stage("Work", "waiting", say("job-stages-behind-the-isolation-each-with-a-lock")),
+            Stage("Restoration", "waiting", say("job-stages-when-the-work-is-complete-and-all")),
         ]
     state = current.state
     if state == "refused":
-        return [Stage("Permit", "blocked", f"{current.number} was refused"), Stage("Work", "waiting", "Needs a permit")]
+        return [
+            Stage("Permit", "blocked", say("job-stages-was-refused", number=current.number)),
+            Stage("Work", "waiting", say("job-stages-needs-a-permit")),
+        ]
     if state in ("draft", "submitted", "approved", "issued"):
         return [
             Stage("Permit", "open", f"{current.number} {state}"),
-            Stage("Work", "waiting", "After briefing and acceptance"),
+            Stage("Work", "waiting", say("job-stages-after-briefing-and-acceptance")),
         ]
     if state == "suspended":
         return [Stage("Permit", "done", current.number), Stage("Work", "blocked", current.suspended_because)]
     if state == "in_force":
-        return [Stage("Permit", "done", current.number), Stage("Work", "open", "In force")]
+        return [Stage("Permit", "done", current.number), Stage("Work", "open", say("job-stages-in-force"))]
     return [Stage("Permit", "done", current.number), Stage("Work", "done", state.replace("_", " ").capitalize())]

@@ -17,11 +17,12 @@ from spinel.core.isolation.around import around
 from spinel.core.network.document import Element
 from spinel.core.network.sides import Reach
 from spinel.core.permit.decision import Decision, check_answers, decide, never_dead, required_facts
-from spinel.core.permit.justification import Justification, justification
 from spinel.core.permit.life import ENDED
 from spinel.core.permit.tasks import Task, effective_reach, reaches_for, task
 from spinel.core.protection.duty import Duty
+from spinel.core.said import Sayable, say
 from spinel.core.switching.life import ENDED as PROGRAM_ENDED
+from spinel.core.tables.forms import Justification
 from spinel.store import jobs as store
 from spinel.store import permits as permits_store
 from spinel.store import programs
@@ -30,12 +31,12 @@ from spinel.store.numbering import next_number
 
 #: What may be done to a job: the roles for it, and how it is said.
 _MAY = {
-    "start": (("coordinator", "person_in_charge"), "start a job"),
-    "answer": (("coordinator", "person_in_charge"), "answer for a job"),
-    "permit": (("coordinator", "person_in_charge"), "prepare a permit"),
-    "isolate": (("coordinator", "person_in_charge"), "write a program"),
-    "close": (("coordinator",), "close a job"),
-    "cancel": (("coordinator",), "cancel a job"),
+    "start": (("coordinator", "person_in_charge"), say("act-jobs-start-a-job")),
+    "answer": (("coordinator", "person_in_charge"), say("act-jobs-answer-for-a-job")),
+    "permit": (("coordinator", "person_in_charge"), say("act-jobs-prepare-a-permit")),
+    "isolate": (("coordinator", "person_in_charge"), say("act-jobs-write-a-program")),
+    "close": (("coordinator",), say("act-jobs-close-a-job")),
+    "cancel": (("coordinator",), say("act-jobs-cancel-a-job")),
 }
 
 
@@ -100,9 +101,7 @@ def start(act: Act, element_id: str, task_id: str, title: str, touches: str) -> 
         if unit.done:
             return unit.done.partition(":")[2]
         number = next_number(Job, "J")
-        store.insert(
-            number, title, element_id, chosen.id, touches, act.actor.id, act.at, act.actor.name
-        )  # fmt: skip
+        store.insert(number, title, element_id, chosen.id, touches, act.actor.id, act.at, act.actor.name)
         decision = decision_of(unit.site.as_it_is(), stored(number))[0]
         save(act, stored(number), 1, outcome=decision.outcome)
         unit.record("job started", f"job:{number}", {"element": element_id, "task": task_id, "title": title})
@@ -114,7 +113,7 @@ def _need(actor: Actor, what: str) -> None:
     actor.needs(*roles, what=words)
 
 
-def why_not(actor: Actor) -> dict[str, str]:
+def why_not(actor: Actor) -> dict[str, Sayable]:
     """For everything that may be done to a job: why this person may not. Pages show it in place of the button."""
     reasons = {}
     for what in _MAY:
@@ -128,35 +127,41 @@ def why_not(actor: Actor) -> dict[str, str]:
 def _title(text: str) -> str:
     text = " ".join(text.split())
     if not 4 <= len(text) <= 120:
-        raise InputError("title", text, "what is to be done, in 4 to 120 characters")
+        raise InputError("title", text, say("act-jobs-what-is-to-be-done-in-4"))
     return text
 
 
 @on_site
 def answer(
     act: Act, number: str, version: int, facts: Mapping[str, str], claim_id: str, statement: str, touches: str
-) -> Decision:  # fmt: skip
+) -> Decision:
     """Answer the facts and claim a justification; returns the decision that follows."""
     _need(act.actor, "answer")
     check_answers(facts)
-    justification(claim_id)
+    act.site.as_it_is().profile.claim(claim_id)
     if len(statement) > 2000:
-        raise InputError("statement", statement, "at most 2000 characters")
+        raise InputError("statement", statement, say("act-jobs-at-most-2000-characters"))
     with work(act) as unit:
         job = open_job(number)
         if unit.done is None:
             if any(p.state not in (*ENDED, "draft") for p in permits_store.permits_of(job.id)):
                 raise Refusal(
-                    "permits freeze what they were signed on", "A permit of this job is signed or in force.",
-                    "Cancel that permit first; then the facts can be answered anew.",
-                )  # fmt: skip
+                    say("act-jobs-permits-freeze-what-they-were-signed-on"),
+                    say("act-jobs-a-permit-of-this-job-is-signed"),
+                    say("act-jobs-cancel-that-permit-first-then-the-facts"),
+                )
             kept = {k: v.strip() for k, v in facts.items() if v.strip()}
             element = unit.site.as_it_is().network.get(job.element_id)
             touches = effective_reach(task(job.task_id), element, touches).code
             save(
-                act, job, version, facts=shapes.write("facts", kept).text, justification=claim_id,
-                statement=statement.strip(), touches=touches,
-            )  # fmt: skip
+                act,
+                job,
+                version,
+                facts=shapes.write("facts", kept).text,
+                justification=claim_id,
+                statement=statement.strip(),
+                touches=touches,
+            )
             decision = decision_of(unit.site.as_it_is(), stored(number))[0]
             save(act, stored(number), version + 1, outcome=decision.outcome)
             payload = {"facts": kept, "justification": claim_id, "statement": statement, "outcome": decision.outcome}
@@ -169,7 +174,7 @@ def close(act: Act, number: str, version: int, circuit_changed: str, learnt: str
     """Close a job: every permit ended, and said whether the circuit was changed."""
     _need(act.actor, "close")
     if circuit_changed not in ("yes", "no"):
-        raise InputError("circuit_changed", circuit_changed, "yes or no")
+        raise InputError("circuit_changed", circuit_changed, say("yes-or-no"))
     _finish(act, number, version, "closed", circuit_changed=circuit_changed, learnt=learnt.strip()[:2000])
 
 
@@ -178,7 +183,7 @@ def cancel(act: Act, number: str, version: int, reason: str) -> None:
     """Cancel a job that is not done; its permits must have ended."""
     _need(act.actor, "cancel")
     if len(reason.strip()) < 4:
-        raise InputError("reason", reason, "why, in 4 characters or more")
+        raise InputError("reason", reason, say("act-jobs-why-in-4-characters-or-more"))
     _finish(act, number, version, "cancelled", learnt=reason.strip()[:2000])
 
 
@@ -190,7 +195,9 @@ def _finish(act: Act, number: str, version: int, state: str, **changes: str) -> 
         still = [p.number for p in permits_store.permits_of(job.id) if p.state not in ENDED]
         if still:
             raise Refusal(
-                "a job closes after its permits", f"{', '.join(still)} has not ended.", "Close or cancel it first."
+                say("act-jobs-a-job-closes-after-its-permits"),
+                say("act-jobs-has-not-ended", stills=tuple(still)),
+                say("act-jobs-close-or-cancel-it-first"),
             )
         _isolations_over(unit.site.as_it_is(), job)
         save(act, job, version, state=state, **changes)
@@ -203,14 +210,17 @@ def _isolations_over(here: SiteNow, job: Job) -> None:
     still = [p for p in own if p.state not in PROGRAM_ENDED]
     if still:
         raise Refusal(
-            "a job closes after its programs", f"{still[0].number} is {still[0].state}.", "Execute or abandon it first."
+            say("act-jobs-a-job-closes-after-its-programs"),
+            say("act-jobs-is", number=still[0].number, state=still[0].state),
+            say("act-jobs-execute-or-abandon-it-first"),
         )
     left = [p.hold for p in own if anything_left(p.hold, here.field)]
     if left:
         raise Refusal(
-            "a job closes when nothing hangs", f"Locks, tags, grounds or people of {left[0]} are still there.",
-            "Execute the restoration.",
-        )  # fmt: skip
+            say("act-jobs-a-job-closes-when-nothing-hangs"),
+            say("act-jobs-locks-tags-grounds-or-people-of-are", left=left[0]),
+            say("act-jobs-execute-the-restoration"),
+        )
 
 
 @on_site
@@ -232,23 +242,27 @@ def lines(site: Site, state: str | None = None, first: int = 0, at_most: int | N
     known, names = site.as_it_is().network.element, site.names()
     return [
         JobLine(
-            number=j.number, title=j.title, state=j.state, element=known.get(j.element_id), task=task(j.task_id),
-            outcome=j.outcome, permits=_permit_lines(by_job.get(j.id, [])), requested_by=names[j.requested_by_id],
+            number=j.number,
+            title=j.title,
+            state=j.state,
+            element=known.get(j.element_id),
+            task=task(j.task_id),
+            outcome=j.outcome,
+            permits=_permit_lines(by_job.get(j.id, [])),
+            requested_by=names[j.requested_by_id],
             changed_at=j.changed_at,
         )
         for j in store.jobs(state, first, at_most)
-    ]  # fmt: skip
+    ]
 
 
-def decision_of(
-    here: SiteNow, job: Job, distance_mm: float | None = None
-) -> tuple[Decision, Hazard, Duty | None]:  # fmt: skip
+def decision_of(here: SiteNow, job: Job, distance_mm: float | None = None) -> tuple[Decision, Hazard, Duty | None]:
     """Decision, hazard and duty check of a stored job as the figures are now."""
     chosen = task(job.task_id)
     element = here.network.get(job.element_id)
     hazard = here.study.hazard(element.id, reach_of(here, job).code, distance_mm)
     duty = here.study.duty.get(element.id)
-    claim = justification(job.justification)
+    claim = here.profile.kept_claim(job.justification)
     near = around(here.network, element) if never_dead(element) else None
     decision = decide(chosen, hazard, shapes.read("facts", job.facts), claim, job.statement, here.profile, duty, near)
     return decision, hazard, duty
@@ -275,14 +289,18 @@ def open_job(number: str) -> Job:
     """The stored job, or a Refusal when it has ended."""
     job = stored(number)
     if job.state != "open":
-        raise Refusal("life of a job", f"{number} is {job.state}.", "Start a new job.")
+        raise Refusal(
+            say("act-jobs-life-of-a-job"),
+            say("act-jobs-is", number=number, state=job.state),
+            say("act-jobs-start-a-new-job"),
+        )
     return job
 
 
 def view_of(here: SiteNow, job: Job) -> JobView:
     """A stored job with its decision as the figures are now."""
     element = here.network.element.get(job.element_id)
-    chosen, claim = task(job.task_id), justification(job.justification)
+    chosen, claim = task(job.task_id), here.profile.kept_claim(job.justification)
     facts = shapes.read("facts", job.facts)
     decision = hazard = duty = reach = worst = None
     sides: tuple[Hazard, ...] = ()
@@ -295,15 +313,33 @@ def view_of(here: SiteNow, job: Job) -> JobView:
     permits = permits_store.permits_of(job.id)
     own = programs.programs_of(job.id)
     return JobView(
-        number=job.number, title=job.title, state=job.state, version=job.version, element=element, task=chosen,
-        touches=job.touches, reach=reach, sides=sides, worst=worst,
-        isolable=element is not None and not never_dead(element), facts=facts,
-        questions=required_facts(chosen, hazard) if hazard else (), claim=claim, statement=job.statement,
-        hazard=hazard, duty=duty, decision=decision, permits=_permit_lines(permits), programs=_program_lines(own),
+        number=job.number,
+        title=job.title,
+        state=job.state,
+        version=job.version,
+        element=element,
+        task=chosen,
+        touches=job.touches,
+        reach=reach,
+        sides=sides,
+        worst=worst,
+        isolable=element is not None and not never_dead(element),
+        facts=facts,
+        questions=required_facts(chosen, hazard) if hazard else (),
+        claim=claim,
+        statement=job.statement,
+        hazard=hazard,
+        duty=duty,
+        decision=decision,
+        permits=_permit_lines(permits),
+        programs=_program_lines(own),
         stages=stages_of(here, job, element, decision, permits, [p for p in own if not p.practice]),
-        requested_by=here.site.names()[job.requested_by_id], changed_by=job.changed_by, changed_at=job.changed_at,
-        learnt=job.learnt, circuit_changed=job.circuit_changed,
-    )  # fmt: skip
+        requested_by=here.site.names()[job.requested_by_id],
+        changed_by=job.changed_by,
+        changed_at=job.changed_at,
+        learnt=job.learnt,
+        circuit_changed=job.circuit_changed,
+    )
 
 
 def _permit_lines(permits: list[Permit]) -> tuple[tuple[str, str], ...]:

@@ -8,6 +8,7 @@ from typing import Any
 
 from spinel.core import stored as shapes
 from spinel.core.network.field import Field
+from spinel.core.said import Sayable
 from spinel.store import programs as store
 
 _KINDS = ("box taken", "lock hung", "lock removed", "owner absent", "absent lock removed", "work complete")
@@ -19,7 +20,7 @@ class PersonalLock:
 
     person_id: int
     name: str
-    lock: str
+    lock: Sayable
     at: str
     absent: Mapping[str, Any] | None = None
 

@@ -13,6 +13,7 @@ from spinel.core.network.check import accept, parse
 from spinel.core.network.document import Element, Network
 from spinel.core.network.kinds import SWITCHING
 from spinel.core.network.upgrade import upgraded
+from spinel.core.said import say
 from spinel.store import network as store
 from spinel.store import programs
 
@@ -23,7 +24,7 @@ def publish(act: Act, text: str) -> tuple[int, list[str]]:
 
     Returns the revision's number and the permits touched. DocumentError with all problems, nothing saved.
     """
-    act.actor.needs("coordinator", what="publish a network")
+    act.actor.needs("coordinator", what=say("act-network-publish-a-network"))
     data = parse(text)
     new = accept(data)
     # what is published is of the present version; earlier revisions stay as they were stored
@@ -32,46 +33,60 @@ def publish(act: Act, text: str) -> tuple[int, list[str]]:
     with work(act) as unit:
         latest = store.latest_key()
         if latest and latest.hash == name:
-            raise Refusal("revisions differ", f"This is revision {latest.number} as published.", "Nothing to publish.")
+            raise Refusal(
+                say("act-network-revisions-differ"),
+                say("act-network-this-is-revision-as-published", number=latest.number),
+                say("act-network-nothing-to-publish"),
+            )
         if store.exists(name):
             raise Refusal(
-                "revisions differ", "An earlier revision is word for word the same.",
-                "Publish it with a change that says why it returns, for instance in the site's name.",
-            )  # fmt: skip
+                say("act-network-revisions-differ"),
+                say("act-network-an-earlier-revision-is-word-for-word"),
+                say("act-network-publish-it-with-a-change-that-says"),
+            )
         if latest:
             _nothing_hangs_on_what_goes(unit.site.as_it_is(), new)
         number = (latest.number if latest else 0) + 1
         store.insert(name, number, stored, act.at, act.actor.name)
         unit.record("network published", f"network:{number}", {"hash": name})
-        touched = reviews.after_change(unit, f"network revision {number}")
+        touched = reviews.after_change(unit, say("act-network-network-revision", number=number))
     return number, touched
 
 
 def _nothing_hangs_on_what_goes(here: SiteNow, new: Network) -> None:
     """Refusal when the new revision lacks equipment that is locked or grounded, or that a program is about."""
     gone = {e.id: e.tag for e in here.network.elements if e.id not in new.element}
-    why = {i: f"a lock of {d.locks[0]} hangs on it" for i, d in here.now.items() if i in gone and d.locks}
-    why |= {g.element_id: f"a ground of {g.hold} hangs there" for g in here.field.grounds if g.element_id in gone}
+    why = {
+        i: say("act-network-a-lock-of-hangs-on-it", locks=d.locks[0])
+        for i, d in here.now.items()
+        if i in gone and d.locks
+    }
+    why |= {
+        g.element_id: say("act-network-a-ground-of-hangs-there", hold=g.hold)
+        for g in here.field.grounds
+        if g.element_id in gone
+    }
     for p in programs.programs_in(("draft", "checked", "released", "executing", "stopped")):
         content = shapes.read("program", p.content)
         for i in {content["equipment"]["id"], *(s["element_id"] for s in content["steps"])} & set(gone):
-            why[i] = f"{p.number} is {p.state} and works on it"
+            why[i] = say("act-network-is-and-works-on-it", number=p.number, state=p.state)
     if why:
         i, because = next(iter(why.items()))
         raise Refusal(
-            "nothing is taken out of the network while it is held", f"This document has no {gone[i]}, but {because}.",
-            "Restore or abandon first, then publish.",
-        )  # fmt: skip
+            say("act-network-nothing-is-taken-out-of-the-network"),
+            say("act-network-this-document-has-no-but", i=gone[i], because=because),
+            say("act-network-restore-or-abandon-first-then-publish"),
+        )
 
 
 @on_site
 def walk_down(act: Act, positions: dict[str, str]) -> None:
     """Record all positions and running states at once as found. Keys are tags; every switching device is named."""
-    act.actor.needs("coordinator", "director", what="record a walk-down")
+    act.actor.needs("coordinator", "director", what=say("act-network-record-a-walk-down"))
     network = act.site.as_it_is().network
     missing = [e.tag for e in network.elements if e.kind in SWITCHING and e.tag not in positions]
     if missing:
-        raise InputError("positions", ", ".join(missing), "every switching device is found in some position")
+        raise InputError("positions", ", ".join(missing), say("act-network-every-switching-device-is-found-in-some"))
     with work(act) as unit:
         for tag, value in positions.items():
             element = network.by_tag.get(tag)
@@ -80,7 +95,7 @@ def walk_down(act: Act, positions: dict[str, str]) -> None:
             check_found(element, value)
             store.add_event(act.at, act.actor.name, "found", element.id, value, "walk-down")
         unit.record("walk-down recorded", "network:field", {"positions": positions})
-        reviews.after_change(unit, "the walk-down")
+        reviews.after_change(unit, say("act-network-the-walk-down"))
 
 
 @on_site
@@ -89,7 +104,7 @@ def report_found(act: Act, element_id: str, value: str, note: str) -> list[str]:
     element = act.site.as_it_is().network.get(element_id)
     check_found(element, value)
     if not 4 <= len(note.strip()) <= 500:
-        raise InputError("note", note, "what you saw, in 4 to 500 characters")
+        raise InputError("note", note, say("act-network-what-you-saw-in-4-to-500"))
     with work(act) as unit:
         return [] if unit.done else record_found(unit, element, value, note.strip())
 
@@ -100,7 +115,7 @@ def record_found(unit: Unit, element: Element, value: str, note: str) -> list[st
     store.add_event(unit.act.at, unit.act.actor.name, "found", element.id, value, note)
     unit.record("found", f"equipment:{element.tag}", {"value": value, "note": note})
     touched = reviews.after_found(unit, element, value, around_before)
-    return touched + reviews.after_change(unit, f"{element.tag} found {value}")
+    return touched + reviews.after_change(unit, say("act-network-found", tag=element.tag, value=value))
 
 
 @on_site
@@ -109,23 +124,29 @@ def correct(act: Act, element_id: str, value: str, reason: str) -> list[str]:
 
     Returns numbers of the permits and programs that it stops, as something found would.
     """
-    act.actor.needs("director", "coordinator", what="correct an entry")
+    act.actor.needs("director", "coordinator", what=say("act-network-correct-an-entry"))
     element = act.site.as_it_is().network.get(element_id)
     check_found(element, value)
     if not 4 <= len(reason.strip()) <= 500:
-        raise InputError("reason", reason, "why the entry is wrong, in 4 to 500 characters")
+        raise InputError("reason", reason, say("act-network-why-the-entry-is-wrong-in-4"))
     with work(act) as unit:
         if unit.done:
             return []
         last = store.last_actor(element.id)
         if last is None:
             raise Refusal(
-                "only an entry is corrected", f"Nothing is recorded on {element.tag}.", "Report what you found."
+                say("act-network-only-an-entry-is-corrected"),
+                say("act-network-nothing-is-recorded-on", tag=element.tag),
+                say("act-network-report-what-you-found"),
             )
         if last == act.actor.name:
-            raise NotAllowed("a second person corrects", "You recorded this entry.", "Somebody else corrects it.")
+            raise NotAllowed(
+                say("act-network-a-second-person-corrects"),
+                say("act-network-you-recorded-this-entry"),
+                say("act-network-somebody-else-corrects-it"),
+            )
         around_before = reviews.island_of(unit.site.as_it_is(), element)
         store.add_event(act.at, act.actor.name, "corrected", element.id, value, reason.strip())
         unit.record("corrected", f"equipment:{element.tag}", {"value": value, "reason": reason.strip()})
         touched = reviews.after_found(unit, element, value, around_before)
-        return touched + reviews.after_change(unit, f"{element.tag} corrected to {value}")
+        return touched + reviews.after_change(unit, say("act-network-corrected-to", tag=element.tag, value=value))

@@ -15,6 +15,7 @@ from spinel.core.errors import InputError, NotFound, Refusal
 from spinel.core.network.schema import EQUIPMENT_CLASSES
 from spinel.core.people import ROLES, qualified
 from spinel.core.permit.tasks import task
+from spinel.core.said import Sayable, say
 from spinel.store import people as store
 from spinel.store.people import Registered
 
@@ -27,17 +28,21 @@ SHORTEST_PASSWORD = 10
 def sign_in(site: Site, login: str, password: str, address: str, now: datetime) -> Actor:
     """The actor, or a Refusal that does not tell whether the account exists. Every attempt is kept."""
     login = login.strip().lower()
-    return actor(site, check_password(site, login, password, address, now, "Sign-in name or password is wrong."))
+    return actor(
+        site, check_password(site, login, password, address, now, say("act-people-sign-in-name-or-password-is-wrong"))
+    )
 
 
-def check_password(site: Site, login: str, password: str, address: str, now: datetime, message: str) -> int:
+def check_password(site: Site, login: str, password: str, address: str, now: datetime, message: Sayable) -> int:
     """The id of the person; Refusal when the password is wrong or the account has failed too often lately."""
     if store.failures_since(login, utc_text(now - WAIT)) >= FAILURES_ALLOWED:
         minutes = int(WAIT.total_seconds() / 60)
         raise Refusal(
-            "limited sign-in attempts", f"Too many wrong passwords for this account within {minutes} minutes.",
-            f"Wait {minutes} minutes, then try again.", field="password",
-        )  # fmt: skip
+            say("act-people-limited-sign-in-attempts"),
+            say("act-people-too-many-wrong-passwords-for-this-account", minutes=minutes),
+            say("act-people-wait-minutes-then-try-again", minutes=minutes),
+            field="password",
+        )
     person = store.by_login(login)
     usable = person if person and person.active else None
     fits = check_password_hash(usable.password_hash if usable else _nobody(), password)
@@ -45,20 +50,20 @@ def check_password(site: Site, login: str, password: str, address: str, now: dat
     with site.transaction():
         store.add_attempt(login, address, succeeded, utc_text(now))
     if usable is None or not fits:
-        raise Refusal("password", message, "Check caps lock and try again.", field="password")
+        raise Refusal("password", message, say("act-people-check-caps-lock-and-try-again"), field="password")
     return int(usable.id)
 
 
 @cache
 def _nobody() -> str:
     """A hash that no password fits: an account that is not there takes as long to refuse."""
-    return generate_password_hash("no such account, but the same time to say so")
+    return generate_password_hash("no such account, but the same time")
 
 
 @on_site
 def confirm_identity(act: Act, password: str) -> None:
     """Approving and issuing ask for the password again."""
-    message = "This is not your password. Nothing was signed."
+    message = say("act-people-this-is-not-your-password-nothing-was")
     check_password(act.site, act.actor.login, password, "signed in", act.now, message)
 
 
@@ -84,20 +89,24 @@ def add_person(
 ) -> int:
     """Register a person. A coordinator does; the first coordinator of a new site is made by command line."""
     if not first:
-        act.actor.needs("coordinator", what="register people")
+        act.actor.needs("coordinator", what=say("act-people-register-people"))
     login = login.strip().lower()
     if not re.fullmatch(r"[a-z0-9._-]{2,40}", login):
-        raise InputError("login", login, "2 to 40 letters, digits, dots, dashes")
+        raise InputError("login", login, say("act-people-2-to-40-letters-digits-dots-dashes"))
     if len(password) < SHORTEST_PASSWORD:
-        raise InputError("password", "too short", f"at least {SHORTEST_PASSWORD} characters")
+        raise InputError(
+            "password",
+            say("act-people-too-short"),
+            say("act-people-at-least-characters", shortest_password=SHORTEST_PASSWORD),
+        )
     if not 2 <= len(name.strip()) <= 80:
-        raise InputError("name", name, "2 to 80 characters")
+        raise InputError("name", name, say("act-people-2-to-80-characters"))
     unknown = set(roles) - set(ROLES)
     if unknown:
-        raise InputError("roles", ", ".join(sorted(unknown)), "one of " + ", ".join(ROLES))
+        raise InputError("roles", ", ".join(sorted(unknown)), say("one-of", options=tuple(ROLES)))
     with work(act) as unit:
         if store.by_login(login):
-            raise InputError("login", login, "a sign-in name that nobody has yet")
+            raise InputError("login", login, say("act-people-a-sign-in-name-that-nobody-has"))
         person_id = store.insert(
             login, name.strip(), phone, generate_password_hash(password), act.at, sorted(set(roles))
         )
@@ -108,34 +117,41 @@ def add_person(
 @on_site
 def add_qualification(act: Act, login: str, task_id: str, equipment_class: str, until: date) -> None:
     """Record that a person is qualified for a task on a class of equipment until a day (that day included)."""
-    act.actor.needs("coordinator", what="record qualifications")
+    act.actor.needs("coordinator", what=say("act-people-record-qualifications"))
     task(task_id)
     if equipment_class not in EQUIPMENT_CLASSES:
-        raise InputError("equipment_class", equipment_class, "one of " + ", ".join(EQUIPMENT_CLASSES))
+        raise InputError("equipment_class", equipment_class, say("one-of", options=tuple(EQUIPMENT_CLASSES)))
     with work(act) as unit:
         person = store.by_login(login)
         if person is None:
             raise NotFound("person", login)
         store.put_qualification(person.id, task_id, equipment_class, until.isoformat())
         unit.record(
-            "qualification recorded", f"person:{login}",
+            "qualification recorded",
+            f"person:{login}",
             {"task": task_id, "equipment_class": equipment_class, "until": until.isoformat()},
-        )  # fmt: skip
+        )
 
 
-def is_qualified(person_id: int, task_id: str, equipment_class: str, on: date) -> bool:
+def is_qualified(person_id: int, task_id: str, equipment_class: Sayable, on: date) -> bool:
     return qualified(store.held_by(person_id), task_id, equipment_class, on)
 
 
-def need_qualified(person_id: int, name: str, task_id: str, equipment_class: str, on: date) -> None:
+def need_qualified(person_id: int, name: str, task_id: str, equipment_class: Sayable, on: date) -> None:
     """Refusal unless the person is qualified for the task on the class of equipment on that day."""
     if not is_qualified(person_id, task_id, equipment_class, on):
         raise Refusal(
-            "qualified per task and equipment class",
-            f"{name} has no qualification in date on {on.isoformat()} for “{task(task_id).name.lower()}” on a "
-            f"{equipment_class}.", "Choose somebody qualified, or have the coordinator record the qualification.",
+            say("act-people-qualified-per-task-and-equipment-class"),
+            say(
+                "act-people-has-no-qualification-in-date-on-for",
+                name=name,
+                isoformat=on.isoformat(),
+                name_2=task(task_id).name,
+                equipment_class=equipment_class,
+            ),
+            say("act-people-choose-somebody-qualified-or-have-the"),
             field="workers",
-        )  # fmt: skip
+        )
 
 
 @on_site

@@ -17,14 +17,21 @@ from spinel.actions.permits import PermitView, as_view, stored
 from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core import stored as shapes
 from spinel.core.errors import InputError, Refusal
-from spinel.core.permit.life import BRIEFING, STATEMENTS, check_move
+from spinel.core.permit.life import check_move
+from spinel.core.said import Said, Sayable, joined, say
 from spinel.store.models import Permit
 
 
 def _move(
-    act: Act, number: str, version: int, what: str, word: str, detail: Mapping[str, Any] | None = None,
-    rule: Callable[[Unit, Permit, PermitView], Mapping[str, object]] | None = None, **changes: object,
-) -> None:  # fmt: skip
+    act: Act,
+    number: str,
+    version: int,
+    what: str,
+    word: str,
+    detail: Mapping[str, Any] | None = None,
+    rule: Callable[[Unit, Permit, PermitView], Mapping[str, object]] | None = None,
+    **changes: object,
+) -> None:
     """The common shape: repeat? may they? the rule of this move; then state, record and ledger together."""
     with work(act) as unit:
         if unit.done:
@@ -47,9 +54,14 @@ def submit(act: Act, number: str, version: int) -> None:
         _complete(seen)
         _check_people(unit.site, seen, permit)
         _decided_so(unit.site.as_it_is(), seen)
-        _still_covered(unit.site.as_it_is(), seen, "Edit and save the permit: it takes the present figures.")
+        _still_covered(unit.site.as_it_is(), seen, say("permit-moves-edit-and-save-the-permit-it-takes"))
         if utc_moment(permit.window_end) <= act.now:
-            raise Refusal("window", "The requested window is over.", "Ask for a later window.", field="window_end")
+            raise Refusal(
+                "window",
+                say("permit-moves-the-requested-window-is-over"),
+                say("permit-moves-ask-for-a-later-window"),
+                field="window_end",
+            )
         return {}
 
     _move(act, number, version, "submit", "submitted", rule=rule)
@@ -61,15 +73,20 @@ def _complete(seen: PermitView) -> None:
     if c["people"]["in_charge"]:
         crowd.add(c["people"]["in_charge"]["id"])
     missing = {
-        "workers": (not c["people"]["workers"], "name the workers"),
-        "in_charge": (not c["people"]["in_charge"], "name the person in charge"),
-        "keep_out": (not c["access"]["keep_out"], "say how unqualified people are kept out"),
-        "practices": (not c["practices"], "name the safe work practices"),
-        "attendants": (len(crowd) < 2, "at least two people for live work: add an attendant or another worker"),
+        "workers": (not c["people"]["workers"], say("permit-moves-name-the-workers")),
+        "in_charge": (not c["people"]["in_charge"], say("permit-moves-name-the-person-in-charge")),
+        "keep_out": (not c["access"]["keep_out"], say("permit-moves-say-how-unqualified-people-are-kept-out")),
+        "practices": (not c["practices"], say("permit-moves-name-the-safe-work-practices")),
+        "attendants": (len(crowd) < 2, say("permit-moves-at-least-two-people-for-live-work")),
     }
     for field, (lacking, what) in missing.items():
         if lacking:
-            raise Refusal("what a permit holds", f"It is not complete: {what}.", "Edit the permit.", field=field)
+            raise Refusal(
+                say("permit-moves-what-a-permit-holds"),
+                say("permit-moves-it-is-not-complete", what=what),
+                say("permit-moves-edit-the-permit"),
+                field=field,
+            )
 
 
 def _check_people(site: Site, seen: PermitView, permit: Permit) -> None:
@@ -107,16 +124,23 @@ def issue(act: Act, number: str, version: int, signed_hash: str, password: str, 
         return
     _allowed_first(act, number, "issue")
     if end <= start:
-        raise InputError("window_end", "", "after the start")
+        raise InputError("window_end", "", say("permit-moves-after-the-start"))
     seen_now = stored(number)
     wanted = shapes.read("permit", seen_now.content)["window"]
     if start < utc_moment(wanted["start"]) or end > utc_moment(wanted["end"]):
         raise Refusal(
-            "issuing may only narrow the window", "The window is wider than the one that was approved.",
-            "Stay inside it, or edit the permit, which voids the approval.", field="window_start",
-        )  # fmt: skip
+            say("permit-moves-issuing-may-only-narrow-the-window"),
+            say("permit-moves-the-window-is-wider-than-the-one"),
+            say("permit-moves-stay-inside-it-or-edit-the-permit"),
+            field="window_start",
+        )
     if end <= act.now:
-        raise Refusal("window", "This window is already over.", "Choose one that is not.", field="window_end")
+        raise Refusal(
+            "window",
+            say("permit-moves-this-window-is-already-over"),
+            say("permit-moves-choose-one-that-is-not"),
+            field="window_end",
+        )
     people.confirm_identity(act, password)
 
     def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
@@ -138,13 +162,13 @@ def _allowed_first(act: Act, number: str, what: str) -> None:
 @on_site
 def brief(
     act: Act, number: str, version: int, covered: Collection[str], attended: Collection[int], special: str
-) -> None:  # fmt: skip
+) -> None:
     """Everyone on the job, before it starts. Somebody not planned joins the roster by being briefed."""
-    missing = [text for key, text in BRIEFING if key not in covered]
+    missing = [text for key, text in act.site.as_it_is().profile.briefing.items() if key not in covered]
     if missing:
-        raise InputError("covered", missing[0], "every point is covered in the briefing")
+        raise InputError("covered", missing[0], say("permit-moves-every-point-is-covered-in-the-briefing"))
     if len(special.strip()) < 4:
-        raise InputError("special", special, "what is special this time; if nothing is, say so")
+        raise InputError("special", special, say("permit-moves-what-is-special-this-time-if-nothing"))
 
     def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
         _not_expired(seen)
@@ -154,47 +178,65 @@ def brief(
         helpers = {a["id"] for a in seen.content["access"]["attendants"]}
         strangers = [i for i in attended if i not in names]
         if strangers or not attended:
-            raise InputError("attended", "", "the registered people who were there")
+            raise InputError("attended", "", say("permit-moves-the-registered-people-who-were-there"))
         joined = [i for i in attended if i not in seen.roster and i not in helpers and i != act.actor.id]
         absent = [name for i, name in seen.roster.items() if i not in attended and i not in seen.briefed()]
         if absent and not seen.valid("briefed"):
-            raise InputError("attended", ", ".join(absent), "everyone on the job is briefed, planned workers first")
+            raise InputError("attended", ", ".join(absent), say("permit-moves-everyone-on-the-job-is-briefed-planned"))
         task_id, kind = seen.content["task"]["id"], seen.content["equipment"]["equipment_class"]
         in_charge = (seen.content["people"]["in_charge"] or {}).get("id")
         joined = [i for i in joined if i != in_charge]
         for i in joined:
             if i not in workers:
-                raise InputError("attended", names[i], "planned people, attendants, and workers who join")
+                raise InputError(
+                    "attended", names[i], say("permit-moves-planned-people-attendants-and-workers-who-join")
+                )
             if {"approver", "issuer"} & seen.parts_of(i):
                 raise Refusal(
-                    "separation of duties", f"{names[i]} approved or issued this permit and cannot work on it.",
-                    "Brief somebody else.", field="attended",
-                )  # fmt: skip
+                    say("permit-moves-separation-of-duties"),
+                    say("permit-moves-approved-or-issued-this-permit-and-cannot", i=names[i]),
+                    say("permit-moves-brief-somebody-else"),
+                    field="attended",
+                )
             people.need_qualified(i, names[i], task_id, kind, unit.site.as_it_is().day(seen.window_end))
         detail["joined"] = [{"id": i, "name": names[i]} for i in joined]
         return {}
 
     detail: dict[str, Any] = {
-        "covered": sorted(covered), "attended": sorted(attended), "special": special.strip()[:1000],
-    }  # fmt: skip
+        "covered": sorted(covered),
+        "attended": sorted(attended),
+        "special": special.strip()[:1000],
+    }
     _move(act, number, version, "brief", "briefed", detail, rule)
 
 
 @on_site
 def state(act: Act, number: str, version: int, statements: Collection[str]) -> None:
     """A worker's three statements, made by the worker and nobody else."""
-    if set(statements) != set(STATEMENTS):
-        raise InputError("statements", ", ".join(statements), "all three, or do not start")
+    if set(statements) != set(act.site.as_it_is().profile.statements):
+        raise InputError("statements", ", ".join(statements), say("permit-moves-all-three-or-do-not-start"))
 
     def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
         _not_expired(seen)
         own = act.actor.id
         if own not in seen.roster:
-            raise Refusal("own statements", "You are not on this permit's roster.", "Be briefed first.")
+            raise Refusal(
+                say("permit-moves-own-statements"),
+                say("permit-moves-you-are-not-on-this-permits-roster"),
+                say("permit-moves-be-briefed-first"),
+            )
         if own not in seen.briefed():
-            raise Refusal("briefing before work", "You have not been briefed on it.", "Be briefed first.")
+            raise Refusal(
+                say("permit-moves-briefing-before-work"),
+                say("permit-moves-you-have-not-been-briefed-on-it"),
+                say("permit-moves-be-briefed-first"),
+            )
         if seen.stated(int(own or 0)):
-            raise Refusal("own statements", "Your three statements are already recorded.", "Nothing more to sign.")
+            raise Refusal(
+                say("permit-moves-own-statements"),
+                say("permit-moves-your-three-statements-are-already-recorded"),
+                say("permit-moves-nothing-more-to-sign"),
+            )
         task_id, kind = seen.content["task"]["id"], seen.content["equipment"]["equipment_class"]
         people.need_qualified(int(own or 0), act.actor.name, task_id, kind, unit.site.as_it_is().day(seen.window_end))
         return {}
@@ -210,7 +252,11 @@ def vouch(act: Act, number: str, version: int) -> None:
         _not_expired(seen)
         absent = [name for i, name in seen.roster.items() if i not in seen.briefed()]
         if absent:
-            raise Refusal("briefing before work", f"Not briefed: {', '.join(absent)}.", "Hold the briefing first.")
+            raise Refusal(
+                say("permit-moves-briefing-before-work"),
+                say("permit-moves-not-briefed", absents=tuple(absent)),
+                say("permit-moves-hold-the-briefing-first"),
+            )
         _check_people(unit.site, seen, permit)
         return {}
 
@@ -226,11 +272,15 @@ def accept(act: Act, number: str, version: int, signed_hash: str) -> None:
         _not_expired(seen)
         in_charge = seen.content["people"]["in_charge"]
         if in_charge and in_charge["id"] != act.actor.id:
-            raise Refusal("person in charge", f"{in_charge['name']} is in charge of this job.", "They accept it.")
+            raise Refusal(
+                say("permit-moves-person-in-charge"),
+                say("permit-moves-is-in-charge-of-this-job", name=in_charge["name"]),
+                say("permit-moves-they-accept-it"),
+            )
         if act.now < seen.window_start:
-            raise Refusal("window", "Its window has not begun.", "Wait for it.")
+            raise Refusal("window", say("permit-moves-its-window-has-not-begun"), say("permit-moves-wait-for-it"))
         for reason in waiting_for(seen):
-            raise Refusal("before acceptance", reason, "Then accept.")
+            raise Refusal(say("permit-moves-before-acceptance"), reason, say("permit-moves-then-accept"))
         _check_people(unit.site, seen, permit)
         _still_covered(unit.site.as_it_is(), seen)
         return {"suspended_because": ""}
@@ -238,18 +288,18 @@ def accept(act: Act, number: str, version: int, signed_hash: str) -> None:
     _move(act, number, version, "accept", "accepted", rule=rule)
 
 
-def waiting_for(seen: PermitView) -> list[str]:
+def waiting_for(seen: PermitView) -> list[Said]:
     """What is still lacking before an issued permit can be accepted."""
     lacking = []
     if not seen.valid("briefed"):
-        lacking.append("The briefing is not recorded.")
+        lacking.append(say("permit-moves-the-briefing-is-not-recorded"))
     unsigned = [name for i, name in seen.roster.items() if not seen.stated(i)]
     if unsigned:
-        lacking.append(f"The three statements are missing from {', '.join(unsigned)}.")
+        lacking.append(say("permit-moves-the-three-statements-are-missing-from", unsigneds=tuple(unsigned)))
     # somebody who joined after the authorizer signed is not covered by that signature
     told = [r.kind for r in seen.records if r.valid and (r.kind == "vouched" or r.detail.get("joined"))]
     if not told or told[-1] != "vouched":
-        lacking.append("An authorizer has not signed that the workers are qualified and briefed.")
+        lacking.append(say("permit-moves-an-authorizer-has-not-signed-that-the"))
     return lacking
 
 
@@ -281,7 +331,11 @@ def hand_back(act: Act, number: str, version: int, left: str) -> None:
     def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
         in_charge = seen.content["people"]["in_charge"]
         if in_charge and in_charge["id"] != act.actor.id:
-            raise Refusal("person in charge", f"{in_charge['name']} is in charge of this job.", "They hand it back.")
+            raise Refusal(
+                say("permit-moves-person-in-charge"),
+                say("permit-moves-is-in-charge-of-this-job", name=in_charge["name"]),
+                say("permit-moves-they-hand-it-back"),
+            )
         return {"suspended_because": ""}
 
     _move(act, number, version, "hand_back", "handed back", {"left": text}, rule)
@@ -291,7 +345,7 @@ def hand_back(act: Act, number: str, version: int, left: str) -> None:
 def close(act: Act, number: str, version: int, circuit_changed: str, learnt: str) -> None:
     """The coordinator closes it with what was learnt and whether the circuit was changed."""
     if circuit_changed not in ("yes", "no"):
-        raise InputError("circuit_changed", circuit_changed, "yes or no")
+        raise InputError("circuit_changed", circuit_changed, say("yes-or-no"))
     detail = {"circuit_changed": circuit_changed, "learnt": _reason(learnt, "learnt")}
     _move(act, number, version, "close", "closed", detail)
 
@@ -303,9 +357,10 @@ def cancel(act: Act, number: str, version: int, reason: str) -> None:
     def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
         if seen.valid("accepted"):
             raise Refusal(
-                "accepted work is handed back", "People worked under this permit.",
-                "The person in charge accounts for them and hands it back.",
-            )  # fmt: skip
+                say("permit-moves-accepted-work-is-handed-back"),
+                say("permit-moves-people-worked-under-this-permit"),
+                say("permit-moves-the-person-in-charge-accounts-for-them"),
+            )
         return {"suspended_because": ""}
 
     _move(act, number, version, "cancel", "cancelled", {"because": _reason(reason)}, rule)
@@ -314,35 +369,41 @@ def cancel(act: Act, number: str, version: int, reason: str) -> None:
 def _reason(text: str, field: str = "reason") -> str:
     text = text.strip()
     if not 4 <= len(text) <= 1000:
-        raise InputError(field, text, "say it in 4 to 1000 characters")
+        raise InputError(field, text, say("permit-moves-say-it-in-4-to-1000-characters"))
     return text
 
 
 def _same_content(permit: Permit, signed_hash: str) -> None:
     if permit.content_hash != signed_hash:
         raise Refusal(
-            "a signature covers what was seen", "The content changed after you opened it.", "Read it again, then sign."
+            say("permit-moves-a-signature-covers-what-was-seen"),
+            say("permit-moves-the-content-changed-after-you-opened-it"),
+            say("permit-moves-read-it-again-then-sign"),
         )
 
 
 def _not_expired(seen: PermitView) -> None:
     if seen.shown_state == "expired":
         raise Refusal(
-            "never extended", "The permit has run out.", "Hand it back or cancel it, and copy it for a new window."
+            say("permit-moves-never-extended"),
+            say("permit-moves-the-permit-has-run-out"),
+            say("permit-moves-hand-it-back-or-cancel-it-and"),
         )
 
 
 def _still_covered(
-    here: SiteNow, seen: PermitView, remedy: str = "Cancel and copy it: the copy takes the figures of now."
-) -> None:  # fmt: skip
+    here: SiteNow, seen: PermitView, remedy: Sayable = say("permit-moves-cancel-and-copy-it-the-copy-takes")
+) -> None:
     """The frozen figures are not exceeded now, and the decision that allowed the permit still stands."""
     found = permit_review.worse(here, seen.content)
     if found:
-        raise Refusal("figures on the permit cover the present", "; ".join(found).capitalize() + ".", remedy)
+        raise Refusal(
+            say("permit-moves-figures-on-the-permit-cover-the-present"), say("sentence", what=joined(*found)), remedy
+        )
     decision = jobs.view_of(here, jobs.stored(seen.job)).decision
     if decision is None or not decision.permit:
-        why = decision.sentence if decision else "The equipment is no longer in the network."
-        raise Refusal("the decision still stands", why, "Answer the job anew.")
+        why = decision.sentence if decision else say("permit-moves-the-equipment-is-no-longer-in-the")
+        raise Refusal(say("permit-moves-the-decision-still-stands"), why, say("permit-moves-answer-the-job-anew"))
 
 
 def _decided_so(here: SiteNow, seen: PermitView) -> None:
@@ -357,6 +418,7 @@ def _decided_so(here: SiteNow, seen: PermitView) -> None:
         and c["touches"] == job.reach.code
     ):
         raise Refusal(
-            "the permit says what the job says", "The job was answered anew after this permit was saved.",
-            "Edit and save the permit: it takes the present answers.",
-        )  # fmt: skip
+            say("permit-moves-the-permit-says-what-the-job-says"),
+            say("permit-moves-the-job-was-answered-anew-after-this"),
+            say("permit-moves-edit-and-save-the-permit-it-takes-2"),
+        )

@@ -17,6 +17,7 @@ from spinel.core.errors import InputError, NotFound
 from spinel.core.hazard import frozen
 from spinel.core.network.document import Element
 from spinel.core.permit.life import SIGNED, WITH_WINDOW, exceeds
+from spinel.core.said import Said, Sayable, joined, say
 from spinel.store import permits
 
 FIGURES = ("energy_cal_cm2", "boundary_mm", "voltage_v")
@@ -34,15 +35,15 @@ def figures_now(here: SiteNow, content: Mapping[str, Any]) -> dict[str, float | 
     return {key: data[key] for key in FIGURES}
 
 
-def worse(here: SiteNow, content: Mapping[str, Any]) -> list[str]:
+def worse(here: SiteNow, content: Mapping[str, Any]) -> list[Said]:
     """What is now exceeded, in words; empty when the frozen figures still cover the present."""
     now = figures_now(here, content)
     if not now:
-        return [f"{content['equipment']['tag']}, as it was reached, is no longer in the network"]
+        return [say("permit-review-as-it-was-reached-is-no-longer", tag=content["equipment"]["tag"])]
     return exceeds({key: content["hazard"][key] for key in FIGURES}, now)
 
 
-def after_change(unit: Unit, here: SiteNow, cause: str) -> list[str]:
+def after_change(unit: Unit, here: SiteNow, cause: Sayable) -> list[str]:
     """Check every signed or issued permit against the figures as they are now. Numbers of those touched."""
     touched = []
     for permit in permits.permits_in((*SIGNED, *WITH_WINDOW)):
@@ -50,7 +51,7 @@ def after_change(unit: Unit, here: SiteNow, cause: str) -> list[str]:
         found = worse(here, content)
         if not found:
             continue
-        reason = f"{cause}: " + "; ".join(found)
+        reason = say("permit-review-cause-and-found", cause=cause, found=joined(*found))
         if permit.state in SIGNED:
             stopping.back_to_draft(unit, permit, content, reason)
         else:
@@ -59,7 +60,7 @@ def after_change(unit: Unit, here: SiteNow, cause: str) -> list[str]:
     return touched
 
 
-def after_found(unit: Unit, element: Element, island: frozenset[str], reason: str) -> list[str]:
+def after_found(unit: Unit, element: Element, island: frozenset[str], reason: Sayable) -> list[str]:
     """Suspend every issued permit in the island."""
     touched = []
     for permit in permits.permits_in(("issued", "in_force")):

@@ -19,10 +19,12 @@ from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core import stored as shapes
 from spinel.core.errors import InputError, NotFound, Refusal
 from spinel.core.hazard import Hazard, frozen
-from spinel.core.permit.justification import QUESTIONS, Justification, justification
+from spinel.core.permit.justification import QUESTIONS
 from spinel.core.permit.life import ENDED, SIGNED, check_move, expired
 from spinel.core.permit.tasks import task
 from spinel.core.quantities import WORKING_DISTANCE_MM
+from spinel.core.said import Sayable, say
+from spinel.core.tables.forms import Justification
 from spinel.store import permits as store
 from spinel.store.models import Job, Permit, PermitRecord
 from spinel.store.numbering import next_number
@@ -32,12 +34,12 @@ from spinel.store.numbering import next_number
 class Plan:
     """What a person may write into a permit; everything else is filled in from network, task and job."""
 
-    steps: tuple[str, ...]
-    practices: tuple[str, ...]
+    steps: tuple[Sayable, ...]
+    practices: tuple[Sayable, ...]
     workers: tuple[int, ...]
     in_charge: int | None
     attendants: tuple[int, ...]
-    keep_out: str
+    keep_out: Sayable
     special: str
     window_start: datetime
     window_end: datetime
@@ -109,11 +111,23 @@ def _view(p: Permit, now: datetime, rows: Sequence[PermitRecord], names: Mapping
     shown = "expired" if expired(p.state, end, now) else p.state
     records = signed.read("permit record", rows, p.content_hash)
     return PermitView(
-        number=p.number, job=p.job.number, state=p.state, shown_state=shown, draft=p.draft, version=p.version,
-        content=shapes.read("permit", p.content), content_hash=p.content_hash, window_start=start, window_end=end,
-        suspended_because=p.suspended_because, requested_by=p.requested_by_id, requester=names[p.requested_by_id],
-        changed_by=p.changed_by, changed_at=p.changed_at, records=records,
-    )  # fmt: skip
+        number=p.number,
+        job=p.job.number,
+        state=p.state,
+        shown_state=shown,
+        draft=p.draft,
+        version=p.version,
+        content=shapes.read("permit", p.content),
+        content_hash=p.content_hash,
+        window_start=start,
+        window_end=end,
+        suspended_because=p.suspended_because,
+        requested_by=p.requested_by_id,
+        requester=names[p.requested_by_id],
+        changed_by=p.changed_by,
+        changed_at=p.changed_at,
+        records=records,
+    )
 
 
 @on_site
@@ -135,14 +149,24 @@ def draft(act: Act, job_number: str) -> str:
         job = jobs.open_job(job_number)
         running = [p.number for p in store.permits_of(job.id) if p.state not in ENDED]
         if running:
-            raise Refusal("one permit at a time", f"{running[0]} of this job has not ended.", "Continue with it.")
+            raise Refusal(
+                say("act-permits-one-permit-at-a-time"),
+                say("act-permits-of-this-job-has-not-ended", running=running[0]),
+                say("act-permits-continue-with-it"),
+            )
         start = act.now.replace(second=0, microsecond=0) + timedelta(minutes=60 - act.now.minute % 60)
         chosen = task(job.task_id)
         plan = Plan(
-            steps=chosen.steps, practices=chosen.practices, workers=(), in_charge=None, attendants=(),
-            keep_out="Barricade with red danger tape and signs on all sides", special="", window_start=start,
+            steps=chosen.steps,
+            practices=chosen.practices,
+            workers=(),
+            in_charge=None,
+            attendants=(),
+            keep_out=unit.site.as_it_is().profile.keep_out,
+            special="",
+            window_start=start,
             window_end=start + timedelta(hours=2),
-        )  # fmt: skip
+        )
         return _insert(unit, job, plan)
 
 
@@ -155,11 +179,19 @@ def copy(act: Act, number: str) -> str:
         if unit.done:
             return unit.done.partition(":")[2]
         if old.state not in ENDED:
-            raise Refusal("cancel and copy", f"{number} has not ended.", "Cancel it first.")
+            raise Refusal(
+                say("act-permits-cancel-and-copy"),
+                say("act-permits-has-not-ended", number=number),
+                say("act-permits-cancel-it-first"),
+            )
         job = jobs.open_job(old.job)
         running = [p.number for p in store.permits_of(job.id) if p.state not in ENDED]
         if running:
-            raise Refusal("one permit at a time", f"{running[0]} of this job has not ended.", "Continue with it.")
+            raise Refusal(
+                say("act-permits-one-permit-at-a-time"),
+                say("act-permits-of-this-job-has-not-ended", running=running[0]),
+                say("act-permits-continue-with-it"),
+            )
         plan = plan_of(old)
         length = plan.window_end - plan.window_start
         start = act.now.replace(second=0, microsecond=0) + timedelta(minutes=60 - act.now.minute % 60)
@@ -168,12 +200,19 @@ def copy(act: Act, number: str) -> str:
 
 def _insert(unit: Unit, job: Job, plan: Plan) -> str:
     here = unit.site.as_it_is()
-    number = next_number(Permit, here.profile.terms["permit_prefix"])
+    number = next_number(Permit, here.profile.prefixes["permit"])
     content = shapes.write("permit", _content(here, job, plan, 1))
     store.insert(
-        number, job.id, content.text, content.hash, utc_text(plan.window_start),
-        utc_text(plan.window_end), unit.act.actor.id, unit.act.at, unit.act.actor.name,
-    )  # fmt: skip
+        number,
+        job.id,
+        content.text,
+        content.hash,
+        utc_text(plan.window_start),
+        utc_text(plan.window_end),
+        unit.act.actor.id,
+        unit.act.at,
+        unit.act.actor.name,
+    )
     unit.record("permit drafted", f"permit:{number}", {"job": job.number, "content_hash": content.hash})
     return number
 
@@ -194,10 +233,16 @@ def edit(act: Act, number: str, version: int, plan: Plan) -> bool:
         draft_number = permit.draft + 1 if voids else permit.draft
         content = shapes.write("permit", _content(unit.site.as_it_is(), permit.job, plan, draft_number))
         save(
-            act, permit, version, state="draft", draft=draft_number, content=content.text,
-            content_hash=content.hash, window_start=utc_text(plan.window_start),
+            act,
+            permit,
+            version,
+            state="draft",
+            draft=draft_number,
+            content=content.text,
+            content_hash=content.hash,
+            window_start=utc_text(plan.window_start),
             window_end=utc_text(plan.window_end),
-        )  # fmt: skip
+        )
         unit.record("permit edited", f"permit:{number}", {"content_hash": content.hash, "voided": voids})
         if voids:
             keep(unit, permit, "voided", {"because": f"edited by {act.actor.name}"})
@@ -217,19 +262,19 @@ def preview(site: Site, number: str, working_distance_mm: float) -> Hazard:
 def _check_plan(plan: Plan, longest: float) -> None:
     """InputError beside the field for what cannot be kept at all; completeness is asked at submission."""
     if not plan.steps:
-        raise InputError("steps", "", "at least one step, one a line")
+        raise InputError("steps", "", say("act-permits-at-least-one-step-one-a-line"))
     if plan.window_end <= plan.window_start:
-        raise InputError("window_end", "", "after the start of the window")
+        raise InputError("window_end", "", say("act-permits-after-the-start-of-the-window"))
     if plan.window_end - plan.window_start > timedelta(hours=longest):
-        raise InputError("window_end", "", f"at most {longest:g} hours after the start (site setting)")
+        raise InputError("window_end", "", say("act-permits-at-most-hours-after-the-start-site", longest=longest))
     if len(set(plan.workers)) < len(plan.workers):
-        raise InputError("workers", "", "each person once")
+        raise InputError("workers", "", say("act-permits-each-person-once"))
     both = set(plan.workers) & set(plan.attendants)
     if both:
-        raise InputError("attendants", "", "an attendant has no other duty: not a worker on this permit")
+        raise InputError("attendants", "", say("act-permits-an-attendant-has-no-other-duty-not"))
     for name in ("keep_out", "special", "distance_reason"):
         if len(getattr(plan, name)) > 1000:
-            raise InputError(name, "", "at most 1000 characters")
+            raise InputError(name, "", say("act-permits-at-most-1000-characters"))
 
 
 def _content(here: SiteNow, job: Job, plan: Plan, draft_number: int) -> dict[str, Any]:
@@ -241,26 +286,32 @@ def _content(here: SiteNow, job: Job, plan: Plan, draft_number: int) -> dict[str
     distance = plan.working_distance_mm if plan.working_distance_mm != standard else None
     decision, hazard, duty = jobs.decision_of(here, job, distance)
     if not decision.permit:
-        remedy = decision.remedy or "No permit is needed."
-        raise Refusal(f"decision: {decision.title.lower()}", decision.sentence, remedy)
+        remedy = decision.remedy or say("act-permits-no-permit-is-needed")
+        raise Refusal(say("act-permits-decision", title=decision.title), decision.sentence, remedy)
     if distance is not None and len(plan.distance_reason.split()) < 3:
         raise InputError(
-            "distance_reason", plan.distance_reason,
-            f"why the working distance is not the standard {standard or 0:g} mm, in a few words",
-        )  # fmt: skip
+            "distance_reason",
+            plan.distance_reason,
+            say("act-permits-why-the-working-distance-is-not-the", standard=standard or 0),
+        )
     everybody = people.everybody(here.site)
     workers = {p.id: p.name for p in everybody if "worker" in p.roles}
     leaders = {p.id: p.name for p in everybody if "person_in_charge" in p.roles}
     names = {p.id: p.name for p in everybody}
     fed_by, may_feed = here.liveness.sources_of(element)
-    claim = justification(job.justification)
+    claim = here.profile.kept_claim(job.justification)
     return {
         "draft": draft_number,
         "job": job.number,
         "title": job.title,
         "equipment": {
-            "id": element.id, "tag": element.tag, "name": element.name, "location": element.location,
-            "kind": element.kind_name, "voltage_v": hazard.voltage_v, "current": hazard.current,
+            "id": element.id,
+            "tag": element.tag,
+            "name": element.name,
+            "location": element.location,
+            "kind": element.kind_name,
+            "voltage_v": hazard.voltage_v,
+            "current": hazard.current,
             "equipment_class": equipment_class(here.network, element, reach.code),
         },
         "fed_by": list(fed_by),
@@ -276,30 +327,48 @@ def _content(here: SiteNow, job: Job, plan: Plan, draft_number: int) -> dict[str
         "facts": shapes.read("facts", job.facts),
         "steps": list(plan.steps),
         "practices": list(plan.practices),
-        "justification": {"id": claim.id, "claim": claim.claim, "statement": job.statement,
-                          "answers": [[QUESTIONS[k].short, said] for k, said in _claimed(job, claim)]},
-        "decision": {"outcome": decision.outcome, "sentence": decision.sentence, "rule": decision.rule,
-                     "because": list(decision.because)},
+        "justification": {
+            "id": claim.id,
+            "claim": claim.claim,
+            "statement": job.statement,
+            "answers": [[QUESTIONS[k].short, said] for k, said in _claimed(job, claim)],
+        },
+        "decision": {
+            "outcome": decision.outcome,
+            "sentence": decision.sentence,
+            "rule": decision.rule,
+            "because": list(decision.because),
+        },
         "hazard": frozen(hazard),
         "distance_reason": plan.distance_reason.strip() if distance is not None else "",
-        "access": {"barricade_mm": hazard.barricade_mm, "barricade_in": hazard.barricade_in,
-                   "keep_out": plan.keep_out.strip(),
-                   "attendants": [_named(i, names, "attendants") for i in plan.attendants]},
-        "people": {"in_charge": _named(plan.in_charge, leaders, "in_charge") if plan.in_charge else None,
-                   "workers": [_named(i, workers, "workers") for i in plan.workers]},
+        "access": {
+            "barricade_mm": hazard.barricade_mm,
+            "barricade_in": hazard.barricade_in,
+            "keep_out": plan.keep_out,
+            "attendants": [_named(i, names, "attendants") for i in plan.attendants],
+        },
+        "people": {
+            "in_charge": _named(plan.in_charge, leaders, "in_charge") if plan.in_charge else None,
+            "workers": [_named(i, workers, "workers") for i in plan.workers],
+        },
         "special": plan.special.strip(),
         "window": {"start": utc_text(plan.window_start), "end": utc_text(plan.window_end)},
         "revision": {"number": here.number, "hash": here.hash},
         "profile": here.profile.id,
-    }  # fmt: skip
+    }
 
 
 def _worst_side(worst: Hazard, chosen: Hazard) -> dict[str, Any] | None:
     """The figures where nothing better were chosen, kept beside those of the side that was; None: alike."""
     if worst.energy_cal_cm2 == chosen.energy_cal_cm2 and not worst.no_figure:
         return None
-    return {"energy_cal_cm2": worst.energy_cal_cm2, "boundary_mm": worst.boundary_mm, "no_figure": worst.no_figure,
-            "case": worst.energy.case if worst.energy else "", "needs": list(chosen.needs)}  # fmt: skip
+    return {
+        "energy_cal_cm2": worst.energy_cal_cm2,
+        "boundary_mm": worst.boundary_mm,
+        "no_figure": worst.no_figure,
+        "case": worst.energy.case if worst.energy else "",
+        "needs": list(chosen.needs),
+    }
 
 
 def _claimed(job: Job, claim: Justification) -> list[tuple[str, str]]:
@@ -310,7 +379,7 @@ def _claimed(job: Job, claim: Justification) -> list[tuple[str, str]]:
 
 def _named(person_id: int, names: Mapping[int, str], name: str) -> dict[str, Any]:
     if person_id not in names:
-        raise InputError(name, person_id, "a registered person with the role for it")
+        raise InputError(name, person_id, say("act-permits-a-registered-person-with-the-role-for"))
     return {"id": person_id, "name": names[person_id]}
 
 
@@ -319,12 +388,18 @@ def plan_of(permit: PermitView) -> Plan:
     c = permit.content
     in_charge = c["people"]["in_charge"]
     return Plan(
-        steps=tuple(c["steps"]), practices=tuple(c["practices"]),
-        workers=tuple(w["id"] for w in c["people"]["workers"]), in_charge=in_charge["id"] if in_charge else None,
-        attendants=tuple(a["id"] for a in c["access"]["attendants"]), keep_out=c["access"]["keep_out"],
-        special=c["special"], window_start=utc_moment(c["window"]["start"]), window_end=utc_moment(c["window"]["end"]),
-        working_distance_mm=c["hazard"]["working_distance_mm"], distance_reason=c["distance_reason"],
-    )  # fmt: skip
+        steps=tuple(c["steps"]),
+        practices=tuple(c["practices"]),
+        workers=tuple(w["id"] for w in c["people"]["workers"]),
+        in_charge=in_charge["id"] if in_charge else None,
+        attendants=tuple(a["id"] for a in c["access"]["attendants"]),
+        keep_out=c["access"]["keep_out"],
+        special=c["special"],
+        window_start=utc_moment(c["window"]["start"]),
+        window_end=utc_moment(c["window"]["end"]),
+        working_distance_mm=c["hazard"]["working_distance_mm"],
+        distance_reason=c["distance_reason"],
+    )
 
 
 def stored(number: str) -> Permit:

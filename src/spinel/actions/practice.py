@@ -15,6 +15,7 @@ from spinel.core.errors import InputError, Refusal
 from spinel.core.isolation.able import can_isolate
 from spinel.core.network.document import Network
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL
+from spinel.core.said import say
 from spinel.core.switching import plant
 from spinel.core.switching.order import ISOLATION, RESTORATION, Order
 from spinel.core.switching.rules import judge
@@ -28,7 +29,7 @@ from spinel.store.numbering import next_number
 @on_site
 def practise(act: Act, number: str) -> str:
     """A practice run of a program: its steps, a field of its own, nothing of it ever in the record."""
-    act.actor.needs("coordinator", "person_in_charge", "director", what="start a practice run")
+    act.actor.needs("coordinator", "person_in_charge", "director", what=say("practice-start-a-practice-run"))
     with work(act) as unit:
         if unit.done:
             return unit.done.partition(":")[2]
@@ -36,17 +37,30 @@ def practise(act: Act, number: str) -> str:
         here = unit.site.as_it_is()
         seen = as_view(program, here)
         if seen.practice:
-            raise Refusal("practice of a program", f"{number} is itself a practice run.", "Practise the program.")
-        own = next_number(Program, here.profile.terms["practice_prefix"])
+            raise Refusal(
+                say("practice-practice-of-a-program"),
+                say("practice-is-itself-a-practice-run", number=number),
+                say("practice-practise-the-program"),
+            )
+        own = next_number(Program, here.profile.prefixes["practice"])
         order = Order(seen.purpose, own, seen.order.target, seen.order.study, seen.order.origin)
         rest = judge(order, renamed(seen.fields[0], seen.hold, own), seen.steps)
         if rest.first is not None:
             raise rest.first.refusal()
         content = {**seen.content, "hold": own, "of": number, "of_hold": seen.hold}
         made = insert(
-            unit, program.job, own, own, seen.purpose, content, number, practice=True, state="released",
-            origin=program.origin_event, base=here.event_id,
-        )  # fmt: skip
+            unit,
+            program.job,
+            own,
+            own,
+            seen.purpose,
+            content,
+            number,
+            practice=True,
+            state="released",
+            origin=program.origin_event,
+            base=here.event_id,
+        )
         if seen.purpose == RESTORATION:
             _play_isolation(made, unit, seen, own)
     return own
@@ -64,13 +78,17 @@ def _play_isolation(program_id: int, unit: Unit, seen: ProgramView, own: str) ->
 @on_site
 def put_fault(act: Act, number: str, kind: str, tag: str) -> None:
     """A trainer puts a fault into the simulated plant of a practice run, or takes all of them out (no kind)."""
-    act.actor.needs("coordinator", "director", what="put a fault into a practice run")
+    act.actor.needs("coordinator", "director", what=say("practice-put-a-fault-into-a-practice-run"))
     with work(act) as unit:
         if unit.done:
             return
         program = stored(number)
         if not program.practice:
-            raise Refusal("faults are for practice only", f"{number} is not a practice run.", "Start a practice run.")
+            raise Refusal(
+                say("practice-faults-are-for-practice-only"),
+                say("practice-is-not-a-practice-run", number=number),
+                say("practice-start-a-practice-run-2"),
+            )
         faults = (
             []
             if not kind
@@ -82,14 +100,14 @@ def put_fault(act: Act, number: str, kind: str, tag: str) -> None:
 
 def _fault(network: Network, kind: str, tag: str) -> dict[str, str]:
     if kind not in plant.FAULTS:
-        raise InputError("kind", kind, "one of " + ", ".join(plant.FAULTS))
+        raise InputError("kind", kind, say("one-of", options=tuple(plant.FAULTS)))
     element = network.by_tag.get(tag)
     if kind == "dead_meter":
         return {"kind": kind, "element_id": "", "tag": ""}
     if element is None:
-        raise InputError("tag", tag, "the tag of equipment in the network")
+        raise InputError("tag", tag, say("practice-the-tag-of-equipment-in-the-network"))
     if kind == "stuck_blade" and not can_isolate(element):
-        raise InputError("tag", tag, "a device that isolates")
+        raise InputError("tag", tag, say("practice-a-device-that-isolates"))
     return {"kind": kind, "element_id": element.id, "tag": element.tag}
 
 

@@ -20,6 +20,7 @@ from spinel.actions.site import on_site
 from spinel.core import stored as shapes
 from spinel.core.errors import InputError, NotAllowed, Refusal
 from spinel.core.network.document import Network
+from spinel.core.said import Sayable, say
 from spinel.core.switching import edit as edits
 from spinel.core.switching.draft import Draft, draft_isolation
 from spinel.core.switching.life import MOVES, SIGNED, check_move
@@ -29,7 +30,7 @@ from spinel.core.switching.steps import Step, as_data
 from spinel.store.models import Program
 
 
-def why_not(actor: Actor, seen: ProgramView) -> dict[str, str]:
+def why_not(actor: Actor, seen: ProgramView) -> dict[str, Sayable]:
     """For every move: why this person may not, whatever the state. Pages show it in place of the button."""
     reasons = {}
     for name, move in MOVES.items():
@@ -41,9 +42,13 @@ def why_not(actor: Actor, seen: ProgramView) -> dict[str, str]:
 
 
 def _edit(
-    act: Act, number: str, version: int, what: str, change: Callable[[ProgramView], Sequence[Step]],
+    act: Act,
+    number: str,
+    version: int,
+    what: Sayable,
+    change: Callable[[ProgramView], Sequence[Step]],
     renew: Callable[[ProgramView, Sequence[Step]], dict[str, Any]] | None = None,
-) -> bool:  # fmt: skip
+) -> bool:
     """The common shape of an edit: new steps, judged at once; refused when one breaks a rule. True: a check is void.
 
     ``renew``: the whole content anew, where more than the steps changes.
@@ -54,7 +59,11 @@ def _edit(
         program, here = stored(number), unit.site.as_it_is()
         check_move("edit", program.state, act.actor.roles, ())
         if program.practice:
-            raise Refusal("practice is fixed when it is drafted", "A practice run is not edited.", "Edit its program.")
+            raise Refusal(
+                say("program-moves-practice-is-fixed-when-it-is-drafted"),
+                say("program-moves-a-practice-run-is-not-edited"),
+                say("program-moves-edit-its-program"),
+            )
         seen = as_view(program, here)
         steps, _ = edits.accepted(seen.order, seen.fields[0], change(seen))
         content = renew(seen, steps) if renew else {**seen.content, "steps": [as_data(s) for s in steps]}
@@ -73,19 +82,33 @@ def _edit(
 @on_site
 def move_step(act: Act, number: str, version: int, step: int, to: int) -> bool:
     """Bring a step (counted from 1) to another place."""
-    return _edit(act, number, version, f"step {step} moved to {to}", lambda v: edits.moved(v.steps, step - 1, to - 1))
+    return _edit(
+        act,
+        number,
+        version,
+        say("program-moves-step-moved-to", step=step, to=to),
+        lambda v: edits.moved(v.steps, step - 1, to - 1),
+    )
 
 
 @on_site
 def remove_step(act: Act, number: str, version: int, step: int) -> bool:
     """Take a step out."""
-    return _edit(act, number, version, f"step {step} removed", lambda v: edits.removed(v.steps, step - 1))
+    return _edit(
+        act, number, version, say("program-moves-step-removed", step=step), lambda v: edits.removed(v.steps, step - 1)
+    )
 
 
 @on_site
 def reword_step(act: Act, number: str, version: int, step: int, words: dict[str, str]) -> bool:
     """Say location, action or standing place of a step in other words."""
-    return _edit(act, number, version, f"step {step} reworded", lambda v: edits.reworded(v.steps, step - 1, words))
+    return _edit(
+        act,
+        number,
+        version,
+        say("program-moves-step-reworded", step=step),
+        lambda v: edits.reworded(v.steps, step - 1, words),
+    )
 
 
 @on_site
@@ -95,12 +118,12 @@ def add_step(act: Act, number: str, version: int, at: int, what: str, tag: str) 
     def change(v: ProgramView) -> Sequence[Step]:
         element = v.order.network.by_tag.get(tag)
         if element is None:
-            raise InputError("tag", tag, "the tag of equipment in the network")
+            raise InputError("tag", tag, say("program-moves-the-tag-of-equipment-in-the-network"))
         if not 1 <= at <= len(v.steps) + 1:
-            raise InputError("at", at, f"a place from 1 to {len(v.steps) + 1}")
+            raise InputError("at", at, say("program-moves-a-place-from-1-to", count=len(v.steps) + 1))
         return edits.added(v.order, v.fields[at - 1], v.steps, at - 1, what, element)
 
-    return _edit(act, number, version, f"{what} {tag} added as step {at}", change)
+    return _edit(act, number, version, say("program-moves-added-as-step", what=what, tag=tag, at=at), change)
 
 
 @on_site
@@ -123,9 +146,15 @@ def redraft(act: Act, number: str, version: int) -> bool:
 
 
 def _move(
-    act: Act, number: str, version: int, what: str, word: str, detail: Mapping[str, Any],
-    rule: Callable[[Program, ProgramView], Mapping[str, object]] | None = None, **changes: object,
-) -> None:  # fmt: skip
+    act: Act,
+    number: str,
+    version: int,
+    what: str,
+    word: str,
+    detail: Mapping[str, Any],
+    rule: Callable[[Program, ProgramView], Mapping[str, object]] | None = None,
+    **changes: object,
+) -> None:
     """The common shape: repeat? may they? the rule of this move; then state, record and ledger together."""
     with work(act) as unit:
         if unit.done:
@@ -153,7 +182,11 @@ def need_safe(seen: ProgramView) -> None:
     """Refusal with the first rule that the program breaks as things stand."""
     for i, broken in enumerate(seen.verdicts):
         if broken is not None:
-            raise Refusal(broken.rule, f"Step {i + 1}, {seen.steps[i].identity}: {broken.why}", broken.remedy)
+            raise Refusal(
+                broken.rule,
+                say("program-moves-step", i=i + 1, identity=seen.steps[i].identity, why=broken.why),
+                broken.remedy,
+            )
     if seen.lacks:
         raise seen.lacks[0].refusal()
 
@@ -161,7 +194,9 @@ def need_safe(seen: ProgramView) -> None:
 def same_content(seen: ProgramView, signed_hash: str) -> None:
     if seen.content_hash != signed_hash:
         raise Refusal(
-            "a signature covers what was seen", "The program changed after you opened it.", "Read it again, then sign."
+            say("program-moves-a-signature-covers-what-was-seen"),
+            say("program-moves-the-program-changed-after-you-opened-it"),
+            say("program-moves-read-it-again-then-sign"),
         )
 
 
@@ -224,11 +259,15 @@ def abandon(act: Act, number: str, version: int, reason: str) -> None:
 def said(text: str, name: str = "reason") -> str:
     text = text.strip()
     if not 4 <= len(text) <= 1000:
-        raise InputError(name, text, "say it in 4 to 1000 characters")
+        raise InputError(name, text, say("program-moves-say-it-in-4-to-1000-characters"))
     return text
 
 
 def still_covered(seen: ProgramView) -> None:
     found = worse(seen)
     if found:
-        raise Refusal("figures on the program cover the present", found[0].capitalize() + ".", "Draft it anew.")
+        raise Refusal(
+            say("program-moves-figures-on-the-program-cover-the-present"),
+            say("sentence", what=found[0]),
+            say("program-moves-draft-it-anew"),
+        )

@@ -11,17 +11,18 @@ from spinel.core import stored as shapes
 from spinel.core.errors import NotFound
 from spinel.core.isolation.able import figures
 from spinel.core.network.document import Element
+from spinel.core.said import Said, Sayable, say
 from spinel.store import programs
 
 
-def worse(seen: ProgramView) -> list[str]:
+def worse(seen: ProgramView) -> list[Said]:
     """Steps whose frozen figures no longer cover the present, in words."""
     found = []
     for i, step in enumerate(seen.steps[seen.done :], seen.done + 1):
         element = seen.order.network.element.get(step.element_id)
         was = step.figures
         if element is None:
-            found.append(f"step {i}: {step.identity} is no longer in the network")
+            found.append(say("program-review-step-is-no-longer-in-the-network", i=i, identity=step.identity))
         elif was is not None:
             now = figures(seen.order.study, element)
             if (
@@ -30,27 +31,27 @@ def worse(seen: ProgramView) -> list[str]:
                 or now.voltage_v > was.voltage_v
                 or (now.none_because and not was.none_because)
             ):
-                found.append(f"step {i}: {step.identity} has worse figures than the program says")
+                found.append(say("program-review-step-has-worse-figures-than-the-program", i=i, identity=step.identity))
     return found
 
 
-def after_change(unit: Unit, here: SiteNow, cause: str) -> list[str]:
+def after_change(unit: Unit, here: SiteNow, cause: Sayable) -> list[str]:
     """A program whose figures no longer cover the present, or whose equipment has gone: stopped, or its check void."""
     touched = []
     for program in programs.programs_in(("checked", "released", "executing")):
         try:
             found = worse(as_view(program, here))
         except NotFound as gone:
-            found = [str(gone)]
+            found = [gone.said]
         if not found:
             continue
         end = stopping.stop if program.state == "executing" else stopping.void_check
-        end(unit, program, f"{cause}: {found[0]}")
+        end(unit, program, say("permit-review-cause-and-found", cause=cause, found=found[0]))
         touched.append(program.number)
     return touched
 
 
-def after_found(unit: Unit, element: Element, island: frozenset[str], reason: str) -> list[str]:
+def after_found(unit: Unit, element: Element, island: frozenset[str], reason: Sayable) -> list[str]:
     """Every program under way in the island stops; people behind an isolation there are warned."""
     touched = []
     for program in programs.programs_in(("executing", "done")):

@@ -16,6 +16,7 @@ from spinel.core.errors import NotFound
 from spinel.core.isolation.points import target_of
 from spinel.core.network.field import Field, fold_field
 from spinel.core.network.now import FieldEvent
+from spinel.core.said import Sayable
 from spinel.core.switching.life import ENDED, SIGNED
 from spinel.core.switching.order import ISOLATION, RESTORATION, Broken, Order
 from spinel.core.switching.rules import Judged, judge, take
@@ -203,7 +204,7 @@ def word(program: Program, what: str) -> str:
     return ("practice " if program.practice else "program ") + what
 
 
-def write(unit: Unit, program: Program, event: FieldEvent, note: str, detail: Mapping[str, Any]) -> None:
+def write(unit: Unit, program: Program, event: FieldEvent, note: Sayable, detail: Mapping[str, Any]) -> None:
     """A field event, or for a practice an event of its own that never reaches the field."""
     text = shapes.write("field event", detail).text
     at, actor = unit.act.at, unit.act.actor.name

@@ -21,13 +21,15 @@ from spinel.core.network.document import Element
 from spinel.core.network.field import Field
 from spinel.core.network.ways import touching
 from spinel.core.permit.life import WITH_WINDOW
+from spinel.core.quantities import volts
+from spinel.core.said import Said, say
 from spinel.core.switching import load
 from spinel.core.switching.draft import Draft, draft_isolation
 from spinel.core.switching.life import ENDED, SIGNED, check_move
 from spinel.core.switching.order import ISOLATION, RESTORATION, Order
 from spinel.core.switching.restore import draft_restoration, left_as_it_is
 from spinel.core.switching.rules import take
-from spinel.core.switching.steps import Step, as_data, shown_voltage
+from spinel.core.switching.steps import Step, as_data
 from spinel.store import permits
 from spinel.store import programs as store
 from spinel.store.models import Job, Program
@@ -45,14 +47,19 @@ def draft(act: Act, job_number: str) -> str:
         here = unit.site.as_it_is()
         running = [p.number for p in store.programs_of(job.id) if p.state not in ENDED and not p.practice]
         if running:
-            raise Refusal("one isolation at a time", f"{running[0]} of this job has not ended.", "Continue with it.")
+            raise Refusal(
+                say("act-programs-one-isolation-at-a-time"),
+                say("act-programs-of-this-job-has-not-ended", running=running[0]),
+                say("act-programs-continue-with-it"),
+            )
         kept = [p.hold for p in store.programs_of(job.id) if not p.practice and anything_left(p.hold, here.field)]
         if kept:
             raise Refusal(
-                "one isolation at a time", f"Locks, grounds or people of {kept[0]} are still there.",
-                "Draft its successor or its restoration.",
-            )  # fmt: skip
-        number = next_number(Program, here.profile.terms["program_prefix"])
+                say("act-programs-one-isolation-at-a-time"),
+                say("act-programs-locks-grounds-or-people-of-are-still", kept=kept[0]),
+                say("act-programs-draft-its-successor-or-its-restoration"),
+            )
+        number = next_number(Program, here.profile.prefixes["program"])
         made = draft_isolation(here.study, here.field, here.network.get(job.element_id), number)
         content = content_of(here, made.order, job, here.field, made.steps, made)
         insert(unit, job, number, number, ISOLATION, content, "")
@@ -60,7 +67,7 @@ def draft(act: Act, job_number: str) -> str:
     return number
 
 
-def _others(here: SiteNow, made: Draft, job: Job) -> list[str]:
+def _others(here: SiteNow, made: Draft, job: Job) -> list[Said]:
     """Permits and programs of other jobs that this one touches: two crews on one circuit warn each other."""
     inside = touching(here.network, made.isolation.region)
     found = []
@@ -68,13 +75,15 @@ def _others(here: SiteNow, made: Draft, job: Job) -> list[str]:
         at = shapes.read("permit", permit.content)["equipment"]
         if at["id"] in inside:
             state = permit.state.replace("_", " ")
-            found.append(f"{permit.number} at {at['tag']} is {state}: this cuts it off. Tell them.")
+            found.append(
+                say("act-programs-at-is-this-cuts-it-off-tell", number=permit.number, tag=at["tag"], state=state)
+            )
     own = {s.element_id for s in made.steps}
     for other in store.programs_in(("checked", "released", "executing", "stopped", "done")):
         steps = shapes.read("program", other.content)["steps"]
         ended = other.state == "done" and not anything_left(other.hold, here.field)
         if other.job_id != job.id and not ended and own & {s["element_id"] for s in steps if s["kind"] == "operate"}:
-            found.append(f"{other.number} operates devices of this program too. Settle with them who is first.")
+            found.append(say("act-programs-operates-devices-of-this-program-too-settle", number=other.number))
     return found
 
 
@@ -91,19 +100,31 @@ def content_of(
         "job": job.number,
         "title": job.title,
         "equipment": {
-            "id": e.id, "tag": e.tag, "name": e.name, "location": e.location, "kind": e.kind_name,
-            "voltage_v": node.nominal_voltage_v, "current": node.current,
+            "id": e.id,
+            "tag": e.tag,
+            "name": e.name,
+            "location": e.location,
+            "kind": e.kind_name,
+            "voltage_v": node.nominal_voltage_v,
+            "current": node.current,
         },
         "steps": [as_data(s) for s in steps],
         "notes": [*made.notes, *_others(here, made, job)] if made else left,
         "cut": [{"tag": s.tag, "kind": s.kind_name} for s in made.isolation.cut_off] if made else [],
         "points": [_point(here, p, made) for p in made.isolation.points] if made else [],
-        "inside": [f"{s.supply.name}, {shown_voltage(s.supply.voltage_v, s.supply.current)}, isolated by "
-                   f"{s.supply.isolated_by or 'nothing recorded'}" for s in order.target.supplies],
+        "inside": [
+            say(
+                "act-programs-isolated-by",
+                name=s.supply.name,
+                voltage_v=volts(s.supply.voltage_v, s.supply.current),
+                isolated_by=s.supply.isolated_by or say("act-programs-nothing-recorded"),
+            )
+            for s in order.target.supplies
+        ],
         "energizing": energizing(order, start, steps),
         "revision": {"number": here.number, "hash": here.hash},
         "profile": here.profile.id,
-    }  # fmt: skip
+    }
 
 
 def _point(here: SiteNow, e: Element, made: Draft) -> dict[str, Any]:
@@ -132,18 +153,40 @@ def energizing(order: Order, start: Field, steps: Sequence[Step]) -> int | None:
 
 
 def insert(
-    unit: Unit, job: Job, number: str, hold: str, purpose: str, content: dict[str, Any], follows: str,
-    *, practice: bool = False, origin: int | None = None, state: str = "draft", base: int | None = None,
-) -> int:  # fmt: skip
+    unit: Unit,
+    job: Job,
+    number: str,
+    hold: str,
+    purpose: str,
+    content: dict[str, Any],
+    follows: str,
+    *,
+    practice: bool = False,
+    origin: int | None = None,
+    state: str = "draft",
+    base: int | None = None,
+) -> int:
     last, kept = unit.site.as_it_is().event_id, shapes.write("program", content)
     made = store.insert(
-        number, job.id, purpose, hold, follows, state, kept.text, kept.hash, practice=practice,
-        origin_event=last if origin is None else origin, base_event=last if base is None else base,
-        requested_by=unit.act.actor.id, at=unit.act.at, name=unit.act.actor.name,
-    )  # fmt: skip
+        number,
+        job.id,
+        purpose,
+        hold,
+        follows,
+        state,
+        kept.text,
+        kept.hash,
+        practice=practice,
+        origin_event=last if origin is None else origin,
+        base_event=last if base is None else base,
+        requested_by=unit.act.actor.id,
+        at=unit.act.at,
+        name=unit.act.actor.name,
+    )
     what = "practice drafted" if practice else "program drafted"
-    unit.record(what, f"program:{number}", {"job": job.number, "hold": hold, "purpose": purpose,
-                                            "content_hash": kept.hash})  # fmt: skip
+    unit.record(
+        what, f"program:{number}", {"job": job.number, "hold": hold, "purpose": purpose, "content_hash": kept.hash}
+    )
     return made
 
 
@@ -168,16 +211,15 @@ def redraft_restoration(unit: Unit, hold: str) -> str:
         return ""
     content = content_of(here, order, current.job, start, steps)
     if waiting is None:
-        number = next_number(Program, here.profile.terms["program_prefix"])
+        number = next_number(Program, here.profile.prefixes["program"])
         insert(unit, current.job, number, hold, RESTORATION, content, current.number, origin=current.origin_event)
         return number
     kept = shapes.write("program", content)
     same = shapes.write("program", shapes.read("program", waiting.content)) == kept
     if not same and waiting.state in ("draft", *SIGNED):
         voided = waiting.state in SIGNED
-        save(unit.act, waiting, waiting.version, state="draft", content=kept.text, content_hash=kept.hash)  # fmt: skip
-        unit.record("program drafted anew", f"program:{waiting.number}",
-                    {"content_hash": kept.hash, "voided": voided})  # fmt: skip
+        save(unit.act, waiting, waiting.version, state="draft", content=kept.text, content_hash=kept.hash)
+        unit.record("program drafted anew", f"program:{waiting.number}", {"content_hash": kept.hash, "voided": voided})
     return str(waiting.number)
 
 
@@ -191,7 +233,11 @@ def draft_successor(act: Act, number: str) -> tuple[str, str]:
         program = stored(number)
         latest = [p for p in store.of_hold(program.hold) if p.purpose == program.purpose and not p.practice][-1:]
         if program.state != "abandoned" or program.practice or latest != [program]:
-            raise Refusal("a successor follows what was abandoned", f"{number} is {program.state}.", "Go on with it.")
+            raise Refusal(
+                say("act-programs-a-successor-follows-what-was-abandoned"),
+                say("act-programs-is", number=number, state=program.state),
+                say("act-programs-go-on-with-it"),
+            )
         return succeed(unit, program)
 
 
@@ -207,7 +253,7 @@ def succeed(unit: Unit, program: Program) -> tuple[str, str]:
     except Refusal as why:
         unit.record("no successor", f"program:{program.number}", {"rule": why.rule, "why": why.why})
         return "", f"{why.why} {why.remedy}"
-    number = next_number(Program, here.profile.terms["program_prefix"])
+    number = next_number(Program, here.profile.prefixes["program"])
     content = content_of(here, made.order, program.job, here.field, made.steps, made)
     insert(unit, program.job, number, program.hold, ISOLATION, content, program.number, origin=program.origin_event)
     redraft_restoration(unit, program.hold)
@@ -248,9 +294,7 @@ def stopped(site: Site) -> int:
 
 
 @on_site
-def lines(
-    site: Site, ended: bool | None = None, first: int = 0, at_most: int | None = None
-) -> list[ProgramLine]:  # fmt: skip
+def lines(site: Site, ended: bool | None = None, first: int = 0, at_most: int | None = None) -> list[ProgramLine]:
     """Programs, newest first; all, or so many from one of them on."""
     return [_line(p, shapes.read("program", p.content)) for p in store.everything(ended, first, at_most)]
 
@@ -264,8 +308,19 @@ def linked(site: Site, hold: str, number: str) -> list[ProgramLine]:
 def _line(p: Program, content: dict[str, Any]) -> ProgramLine:
     equipment = content["equipment"]
     return ProgramLine(
-        number=p.number, purpose=p.purpose, hold=p.hold, practice=bool(p.practice), follows=p.follows, state=p.state,
-        job=content["job"], title=content["title"], tag=equipment["tag"], name=equipment["name"],
-        voltage_v=equipment["voltage_v"], step=p.step + 1, steps=len(content["steps"]), changed_at=p.changed_at,
+        number=p.number,
+        purpose=p.purpose,
+        hold=p.hold,
+        practice=bool(p.practice),
+        follows=p.follows,
+        state=p.state,
+        job=content["job"],
+        title=content["title"],
+        tag=equipment["tag"],
+        name=equipment["name"],
+        voltage_v=equipment["voltage_v"],
+        step=p.step + 1,
+        steps=len(content["steps"]),
+        changed_at=p.changed_at,
         changed_by=p.changed_by,
-    )  # fmt: skip
+    )

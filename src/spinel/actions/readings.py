@@ -14,30 +14,31 @@ from spinel.core.errors import InputError, Refusal
 from spinel.core.isolation import absence
 from spinel.core.network.field import FAILED, INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL
 from spinel.core.network.now import VOLTAGE_PRESENT, FieldEvent
+from spinel.core.said import Sayable, say
 from spinel.core.switching.steps import Step, events
 from spinel.store.models import Program
 
 
 def tested(
     unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_it: Mapping[str, str], detail: dict[str, Any]
-) -> str:  # fmt: skip
+) -> str:
     """Read what was typed. Empty when the test is good; otherwise what was recorded instead of the step."""
-    limit = seen.order.study.profile.absence_limit_v
+    practice = seen.order.study.profile.instruments
     if step.value in (INSTRUMENT_BEFORE, INSTRUMENT_AFTER):
         return _instrument(unit, program, seen, step, said_of_it, detail)
     readings = absence.check_readings(step.pairs, _by_pair(said_of_it, len(step.pairs), step.pairs))
     detail["readings_v"] = readings
     if step.value == RESIDUAL:
         first, second = readings["first"], readings["second"]
-        if absence.residual_falls(first, second, limit):
+        if absence.residual_falls(first, second, practice):
             return ""
-        why = f"Residual voltage of {step.identity} went from {first:g} V to {second:g} V: a source is still connected."
+        why = say("readings-residual-voltage-of-went-from-v-to", identity=step.identity, first=first, second=second)
     else:
-        high = absence.present(readings, limit)
+        high = absence.present(readings, practice.absent_v)
         if not high:
             return ""
-        shown = ", ".join(f"{pair} {volts:g} V" for pair, volts in high.items())
-        why = f"Voltage is present at {step.identity}: {shown}."
+        shown = tuple(say("readings-v", pair=pair, volts=volts) for pair, volts in high.items())
+        why = say("readings-voltage-is-present-at", identity=step.identity, shown=shown)
     _voltage(unit, program, step, why, detail)
     return "stopped"
 
@@ -47,7 +48,7 @@ def _by_pair(said_of_it: Mapping[str, str], count: int, pairs: tuple[str, ...]) 
     return {pairs[i]: said_of_it.get(f"reading_{i}", "") for i in range(count)}
 
 
-def _voltage(unit: Unit, program: Program, step: Step, why: str, detail: Mapping[str, Any]) -> None:
+def _voltage(unit: Unit, program: Program, step: Step, why: Sayable, detail: Mapping[str, Any]) -> None:
     event = FieldEvent(
         sequence=0,
         at="",
@@ -59,13 +60,13 @@ def _voltage(unit: Unit, program: Program, step: Step, why: str, detail: Mapping
         node_id=step.node_id,
     )
     write(unit, program, event, why, detail)
-    _halt(unit, program, f"{why} Stop, find what feeds it, do not bleed, do not ground.")
+    _halt(unit, program, say("readings-stop-find-what-feeds-it-do-not", why=why))
     if not program.practice:
         element = unit.site.as_it_is().network.element[step.element_id]
-        reviews.after_found(unit, element, "with voltage present")
+        reviews.after_found(unit, element, say("readings-with-voltage-present"))
 
 
-def _halt(unit: Unit, program: Program, reason: str, **changes: object) -> None:
+def _halt(unit: Unit, program: Program, reason: Sayable, **changes: object) -> None:
     fresh = stored(program.number)
     save(unit.act, fresh, fresh.version, state="stopped", stopped_because=reason, **changes)
     keep(unit, fresh, "stopped", {"because": reason})
@@ -78,27 +79,33 @@ def _instrument(
     """The instrument on a known source. Wrong before: take another. Wrong after: every test since is void."""
     name = " ".join(said_of_it.get("instrument", "").split())
     if not 2 <= len(name) <= 40:
-        raise InputError("instrument", name, "which instrument: its number or name, 2 to 40 characters")
+        raise InputError("instrument", name, say("readings-which-instrument-its-number-or-name-2"))
     source = absence.READING_V.parse(said_of_it.get("source_v", ""), "source_v")
-    if not source >= 10:
-        raise InputError("source_v", source, "a known source of 10 V or more")
+    practice = seen.order.study.profile.instruments
+    if not source >= practice.least_source_v:
+        raise InputError("source_v", source, say("readings-a-known-source-of", least_v=practice.least_source_v))
     reading = absence.READING_V.parse(said_of_it.get("reading_v", ""), "reading_v")
     detail |= {"instrument": name, "source_v": source, "reading_v": reading}
-    good = absence.instrument_works(reading, source)
+    good = absence.instrument_works(reading, source, practice)
     if step.value == INSTRUMENT_BEFORE:
         if not good:
             raise Refusal(
-                "the instrument is proved before and after", f"{name} reads {reading:g} V on a source of {source:g} V.",
-                "Take it out of service and prove another.", "reading_v",
-            )  # fmt: skip
+                say("readings-the-instrument-is-proved-before-and-after"),
+                say("readings-reads-v-on-a-source-of-v-2", name=name, reading=reading, source=source),
+                say("readings-take-it-out-of-service-and-prove"),
+                "reading_v",
+            )
         return ""
     before = next(r for r in reversed(seen.valid("confirmed")) if "instrument" in r.detail)
     if name != before.detail["instrument"]:
-        raise InputError("instrument", name, f"the instrument of the tests: {before.detail['instrument']}")
+        raise InputError(
+            "instrument", name, say("readings-the-instrument-of-the-tests", instrument=before.detail["instrument"])
+        )
     if good:
         return ""
     write(unit, program, replace(events(step, program.hold)[0], value=FAILED), "instrument failed its check", detail)
     first = next(i for i in range(program.step, -1, -1) if seen.steps[i].value == INSTRUMENT_BEFORE)
-    _halt(unit, program, f"{name} reads {reading:g} V on a source of {source:g} V: out of service, every test since is "
-          "void. Repeat the whole test with another.", step=first)  # fmt: skip
+    _halt(
+        unit, program, say("readings-reads-v-on-a-source-of-v", name=name, reading=reading, source=source), step=first
+    )
     return "repeat"

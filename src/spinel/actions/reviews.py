@@ -14,6 +14,7 @@ from spinel.actions.site import SiteNow
 from spinel.core.network.circuit import at_present
 from spinel.core.network.document import Element
 from spinel.core.network.liveness import around
+from spinel.core.said import Sayable, say
 
 
 @dataclass(frozen=True)
@@ -23,8 +24,8 @@ class Review:
     Both return the numbers of what they stopped.
     """
 
-    after_change: Callable[[Unit, SiteNow, str], list[str]]
-    after_found: Callable[[Unit, Element, frozenset[str], str], list[str]]
+    after_change: Callable[[Unit, SiteNow, Sayable], list[str]]
+    after_found: Callable[[Unit, Element, frozenset[str], Sayable], list[str]]
 
 
 REVIEWS = (
@@ -34,21 +35,19 @@ REVIEWS = (
 )
 
 
-def after_change(unit: Unit, cause: str) -> list[str]:
+def after_change(unit: Unit, cause: Sayable) -> list[str]:
     """Everything signed or issued against the figures as they are now. Numbers of what was touched."""
     here = unit.site.as_it_is()
     return [number for review in REVIEWS for number in review.after_change(unit, here, cause)]
 
 
-def after_found(
-    unit: Unit, element: Element, value: str, island_before: frozenset[str] = frozenset()
-) -> list[str]:  # fmt: skip
+def after_found(unit: Unit, element: Element, value: Sayable, island_before: frozenset[str] = frozenset()) -> list[str]:
     """Something was found: every issued permit and program in the island around it, before and after, is stopped.
 
     Whoever has a lock on a box there is named in the record, so that the board can warn them.
     """
     island = island_of(unit.site.as_it_is(), element) | island_before
-    reason = f"{element.tag} was found {value}, reported by {unit.act.actor.name}"
+    reason = say("reviews-was-found-reported-by", tag=element.tag, value=value, name=unit.act.actor.name)
     return [number for review in REVIEWS for number in review.after_found(unit, element, island, reason)]
 
 

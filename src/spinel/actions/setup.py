@@ -13,9 +13,10 @@ from spinel.actions.site import Site, on_site
 from spinel.actions.version import need_own
 from spinel.core.errors import InputError, NotFound, WrongVersion
 from spinel.core.quantities import CEILING_CAL_CM2, Quantity
+from spinel.core.said import say
 from spinel.store import database, settings
 
-LONGEST_WINDOW_H = Quantity("longest_window_h", "Longest permit window", "h", 0.25, 24)
+LONGEST_WINDOW_H = Quantity("longest_window_h", "h", 0.25, 24)
 
 #: Who confirms the check steps of a program.
 CHECKS_BY = ("director", "third_person")
@@ -51,7 +52,7 @@ def upgrade(path: str | Path, now: datetime) -> Upgraded:
     with site.connection():
         schema = database.schema()
         if schema.empty or schema.unknown:
-            raise WrongVersion(f"{path} is no database of an earlier version of Spinel. Nothing was changed.")
+            raise WrongVersion(say("setup-is-no-database-of-an-earlier-version", path=path))
         if not schema.lacks:
             return Upgraded(None, ())
         copy = path.with_name(f"{path.name}.before-{now.astimezone(UTC):%Y%m%dT%H%M%SZ}")
@@ -81,14 +82,14 @@ def mark_demo(act: Act) -> None:
 @on_site
 def change_setting(act: Act, key: str, value: Any) -> None:
     """Change a site setting: the energy ceiling (cal/cm²), the longest permit window (h), who checks a step."""
-    act.actor.needs("coordinator", what="change settings")
+    act.actor.needs("coordinator", what=say("setup-change-settings"))
     quantity = {"ceiling_cal_cm2": CEILING_CAL_CM2, "longest_window_h": LONGEST_WINDOW_H}.get(key)
     if quantity is not None:
         value = quantity.parse(value)
     elif key != "checks_by":
-        raise InputError("setting", key, "ceiling_cal_cm2, longest_window_h or checks_by")
+        raise InputError("setting", key, say("setup-ceiling-cal-cm2-longest-window-h-or"))
     elif value not in CHECKS_BY:
-        raise InputError("value", value, "one of " + ", ".join(CHECKS_BY))
+        raise InputError("value", value, say("one-of", options=tuple(CHECKS_BY)))
     with work(act) as unit:
         settings.put(key, value)
         unit.record("setting changed", f"setting:{key}", {"value": value})

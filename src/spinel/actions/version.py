@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from spinel.core.errors import WrongVersion
+from spinel.core.said import say
 from spinel.store import database
 
 
@@ -19,6 +20,6 @@ def check_version(path: str | Path) -> None:
 def need_own(path: str | Path, schema: database.Schema) -> None:
     """WrongVersion unless the schema is that of this version, or empty."""
     if schema.unknown:
-        raise WrongVersion(f"{path} was written by a later version of Spinel. Install that version.")
+        raise WrongVersion(say("version-was-written-by-a-later-version-of", path=path))
     if schema.lacks and not schema.empty:
-        raise WrongVersion(f"{path} is of an earlier version of Spinel. Run `spinel upgrade`: it makes a copy first.")
+        raise WrongVersion(say("version-is-of-an-earlier-version-of-spinel", path=path))

@@ -8,6 +8,9 @@ from typing import IO
 
 import click
 
+from spinel.core.profile import NORTH_AMERICAN
+from spinel.wording.words import words_of
+
 
 @click.group("calc")
 def calc() -> None:
@@ -27,9 +30,9 @@ def _calculation(name: str, module: str, text: str) -> None:
         columns = [c for c in reader.fieldnames or () if c]
         writer = csv.DictWriter(output, [*columns, *(c for c in outputs if c not in columns)], extrasaction="ignore")
         writer.writeheader()
-        refused = False
+        words, refused = words_of(NORTH_AMERICAN), False
         for row in cases_of.run_rows(reader):
-            writer.writerow(row)
+            writer.writerow(words.spoken(row))
             refused = refused or bool(row["error"])
         if refused:
             raise SystemExit(1)

@@ -10,6 +10,7 @@ from typing import Any
 import click
 
 from spinel.core.errors import SpinelError
+from spinel.core.profile import NORTH_AMERICAN
 
 DATABASE = "var/spinel.sqlite3"
 
@@ -27,7 +28,9 @@ def says_errors(command: Callable[..., Any]) -> Callable[..., Any]:
         try:
             return command(*args, **kwargs)
         except SpinelError as error:
-            click.echo(str(error), err=True)
+            from spinel.wording.words import words_of
+
+            click.echo(words_of(NORTH_AMERICAN).error(error), err=True)
             raise SystemExit(1) from None
 
     return wrapped

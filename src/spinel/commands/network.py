@@ -10,7 +10,9 @@ import click
 
 from spinel.commands.common import says_errors
 from spinel.core.network.check import accept, parse, warnings_of
-from spinel.core.network.schema import schema
+from spinel.core.profile import NORTH_AMERICAN
+from spinel.wording.fields import described
+from spinel.wording.words import words_of
 
 
 @click.group("network")
@@ -21,7 +23,7 @@ def network_group() -> None:
 @network_group.command("schema")
 def network_schema() -> None:
     """Print the JSON Schema of the network document."""
-    click.echo(json.dumps(schema(), indent=2, ensure_ascii=False))
+    click.echo(json.dumps(described(words_of(NORTH_AMERICAN)), indent=2, ensure_ascii=False))
 
 
 @network_group.command("check")
@@ -32,7 +34,7 @@ def network_check(file: IO[str]) -> None:
     found = accept(parse(file.read()))
     click.echo(f"acceptable: {len(found.elements)} elements, {len(found.nodes)} nodes, {len(found.cases)} cases")
     for warning in warnings_of(found):
-        click.echo(f"look at {warning}")
+        click.echo(f"look at {words_of(NORTH_AMERICAN).say(warning)}")
 
 
 @network_group.command("import")
@@ -48,7 +50,7 @@ def network_import(file: IO[str], actor_login: str | None) -> None:
     number, touched = network.publish(now(on, publisher(on, actor_login)), text)
     click.echo(f"published as revision {number}")
     for warning in warnings_of(accept(parse(text))):
-        click.echo(f"look at {warning}")
+        click.echo(f"look at {words_of(NORTH_AMERICAN).say(warning)}")
     for permit in touched:
         click.echo(f"{permit}: its figures became worse; see the permit")
 

@@ -12,7 +12,8 @@ from spinel.core.hazard import Study
 from spinel.core.network.check import accept, parse
 from spinel.core.profile import profile
 from spinel.core.study import COLUMNS, SiteStudy
-from spinel.fault_report import fault_report
+from spinel.wording.fault_report import fault_report
+from spinel.wording.words import words_of
 
 
 @click.command("study")
@@ -36,8 +37,9 @@ def study_command(network_file: IO[str], case: str | None, worst: bool, output: 
     writer = csv.DictWriter(output, COLUMNS)
     writer.writeheader()
     if first is not None:
-        writer.writerow(first)
-        writer.writerows(found)
+        words = words_of(profile_)
+        writer.writerow(words.spoken(first))
+        writer.writerows(words.spoken(row) for row in found)
 
 
 @click.command("fault")
@@ -48,5 +50,6 @@ def study_command(network_file: IO[str], case: str | None, worst: bool, output: 
 def fault_command(network_file: IO[str], tag: str, case: str | None) -> None:
     """Fault currents at the far end of a piece of equipment: three-phase, line-to-line, line-to-ground, peak, who
     feeds it, and the point-to-point arithmetic beside it."""
-    for line in fault_report(accept(parse(network_file.read())), tag, case):
+    network = accept(parse(network_file.read()))
+    for line in fault_report(network, tag, words_of(profile(network.site.profile)), case):
         click.echo(line)

@@ -6,14 +6,22 @@ import hashlib
 import json
 from typing import Any
 
+from spinel.core.said import Said, as_data
+
 
 def canonical(value: Any) -> str:
-    """Sorted keys, no spaces, UTF-8, numbers as given; NaN and infinity are refused.
+    """Sorted keys, no spaces, UTF-8, numbers as given; NaN and infinity are refused. What is said: code and values.
 
     >>> canonical({"b": 1.50, "a": "Ω"})
     '{"a":"Ω","b":1.5}'
     """
-    return json.dumps(value, sort_keys=True, separators=(",", ":"), ensure_ascii=False, allow_nan=False)
+    return json.dumps(value, sort_keys=True, separators=(",", ":"), ensure_ascii=False, allow_nan=False, default=_plain)
+
+
+def _plain(value: object) -> Any:
+    if isinstance(value, Said):
+        return as_data(value)
+    raise TypeError(f"{type(value).__name__} is not kept as JSON")
 
 
 def digest(text: str) -> str:

@@ -17,17 +17,23 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from spinel.core.said import Said, Sayable, say
+
 
 class SpinelError(Exception):
-    """Base of every error raised on purpose."""
+    """Base of every error raised on purpose. ``said``: what it says, for wording to put into a sentence."""
+
+    def __init__(self, said: Said):
+        self.said = said
+        super().__init__(str(said))
 
 
 class InputError(SpinelError):
     """A value that cannot be used. ``field`` is the name of the parameter, form field or column."""
 
-    def __init__(self, field: str, value: object, allowed: str):
+    def __init__(self, field: str, value: object, allowed: Sayable):
         self.field, self.value, self.allowed = field, value, allowed
-        super().__init__(f"{field} is {show(value)}: {allowed}")
+        super().__init__(say("not-usable", field=field, value=show(value), allowed=allowed))
 
 
 class OutOfRange(InputError):
@@ -40,11 +46,12 @@ class Problem:
 
     element: str
     field: str
-    value: str
-    allowed: str
+    value: Sayable
+    allowed: Sayable
 
-    def __str__(self) -> str:
-        return f"{self.element}: {self.field} is {self.value}: {self.allowed}"
+    @property
+    def said(self) -> Said:
+        return say("problem", element=self.element, field=self.field, value=self.value, allowed=self.allowed)
 
 
 class DocumentError(SpinelError):
@@ -52,7 +59,7 @@ class DocumentError(SpinelError):
 
     def __init__(self, problems: list[Problem]):
         self.problems = problems
-        super().__init__("\n".join(str(p) for p in problems))
+        super().__init__(say("joined", parts=tuple(p.said for p in problems), between="\n"))
 
 
 class NotFound(SpinelError):
@@ -60,7 +67,7 @@ class NotFound(SpinelError):
 
     def __init__(self, kind: str, name: object):
         self.kind, self.name = kind, name
-        super().__init__(f"There is no {kind} {show(name)}.")
+        super().__init__(say("not-found", kind=say(f"kind-of-record-{kind.replace(' ', '-')}"), name=show(name)))
 
 
 class Stale(SpinelError):
@@ -68,7 +75,8 @@ class Stale(SpinelError):
 
     def __init__(self, kind: str, name: str, changed_by: str, changed_at: str):
         self.kind, self.name, self.changed_by, self.changed_at = kind, name, changed_by, changed_at
-        super().__init__(f"{kind} {name} was changed by {changed_by} at {changed_at} after you opened it.")
+        kind_said = say(f"kind-of-record-{kind}")
+        super().__init__(say("stale", kind=kind_said, name=name, changed_by=changed_by, changed_at=changed_at))
 
 
 class NewerRecord(SpinelError):
@@ -76,19 +84,14 @@ class NewerRecord(SpinelError):
 
     def __init__(self, kind: str, shape: object):
         self.kind, self.shape = kind, shape
-        super().__init__(
-            f"This {kind} was written by a later version of Spinel (shape {show(shape)}). Install that one."
-        )
+        super().__init__(say("newer-record", kind=kind, shape=show(shape)))
 
 
 class NotAsPublished(SpinelError):
     """The published network is not the text that its hash names: it was changed outside Spinel, or damaged."""
 
     def __init__(self, revision_hash: str):
-        super().__init__(
-            f"The published network {revision_hash[:12]} is not as it was published. Nothing that rests on it is "
-            "shown. Stop, treat everything as live, and put back a copy of the database."
-        )
+        super().__init__(say("not-as-published", hash=revision_hash[:12]))
 
 
 class WrongVersion(SpinelError):
@@ -98,18 +101,20 @@ class WrongVersion(SpinelError):
 class Refusal(SpinelError):
     """A rule of the job says no. The rule is named, with what would make it acceptable."""
 
-    def __init__(self, rule: str, why: str, remedy: str, field: str | None = None):
+    def __init__(self, rule: Sayable, why: Sayable, remedy: Sayable, field: str | None = None):
         self.rule, self.why, self.remedy, self.field = rule, why, remedy, field
-        super().__init__(f"{why} ({rule}) {remedy}")
+        super().__init__(say("refusal", rule=rule, why=why, remedy=remedy))
 
 
 class NotAllowed(Refusal):
     """The person's roles, or what they did on this record before, forbid the act."""
 
 
-def show(value: object) -> str:
+def show(value: object) -> Sayable:
     """The value as a person would recognise it in a message, never longer than a line."""
+    if isinstance(value, Said):
+        return value
     if value is None or (isinstance(value, str) and value == ""):
-        return "empty"
+        return say("empty")
     text = value if isinstance(value, str) else repr(value)
     return text if len(text) <= 60 else text[:57] + "..."

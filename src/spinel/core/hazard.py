@@ -40,12 +40,13 @@ from spinel.core.profile import Profile
 from spinel.core.protection.duty import Duty, duty_checks
 from spinel.core.protection.trusted import Trusted
 from spinel.core.quantities import WORKING_DISTANCE_MM
+from spinel.core.said import Sayable, say
 from spinel.core.shock.approach import Approach, Shock, glove_class, shock_of
 from spinel.core.tables.forms import ShockRules
 
 #: So many questions are answered each by itself before the whole site is computed; a larger site never is for cards.
 FEW_ASKED, MOST_TOGETHER = 2, 500
-NOT_FED = "no source feeds it in any recorded case"
+NOT_FED = say("hazard-no-source-feeds-it-in-any-recorded")
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -60,27 +61,27 @@ class Hazard:
 
     element_id: str
     touches: str
-    reach: str
+    reach: Sayable
     voltage_v: float
     current: str
     below_threshold: bool
     approach: Approach
     voltages: tuple[Shock, ...]
-    glove: str | None
-    glove_problem: str
+    glove: Sayable | None
+    glove_problem: Sayable
     working_distance_mm: float | None
     standard_distance_mm: float | None
-    no_figure: str
+    no_figure: Sayable
     unfed: bool
     energy: Figure | None
     boundary: Figure | None
     kit: Kit | None
     beyond_ceiling: bool
     ceiling_cal_cm2: float
-    seen_in: tuple[str, ...]
-    not_in: tuple[str, ...]
-    needs: tuple[str, ...] = ()
-    warnings: tuple[str, ...] = ()
+    seen_in: tuple[Sayable, ...]
+    not_in: tuple[Sayable, ...]
+    needs: tuple[Sayable, ...] = ()
+    warnings: tuple[Sayable, ...] = ()
     fault_currents_ka: Mapping[str, float] = field(default_factory=dict)
 
     @property
@@ -117,10 +118,10 @@ class _Found:
 
     energy: Figure | None = None
     boundary: Figure | None = None
-    no_figure: str = ""
+    no_figure: Sayable = ""
     unfed: bool = False
-    seen_in: tuple[str, ...] = ()
-    warnings: tuple[str, ...] = ()
+    seen_in: tuple[Sayable, ...] = ()
+    warnings: tuple[Sayable, ...] = ()
 
 
 class Study:
@@ -131,9 +132,13 @@ class Study:
     """
 
     def __init__(
-        self, network: Network, profile: Profile, present: Circuit | None, ceiling_cal_cm2: float,
+        self,
+        network: Network,
+        profile: Profile,
+        present: Circuit | None,
+        ceiling_cal_cm2: float,
         shared: Study | None = None,
-    ):  # fmt: skip
+    ):
         self.network, self.profile, self.ceiling_cal_cm2 = network, profile, ceiling_cal_cm2
         #: Ladders, columns and openings grow while they are asked, and studies of one document share them: one thread
         #: at a time, lest another reads what is half there.
@@ -225,7 +230,7 @@ class Study:
     def _figures_of(self, element: Element, out: Exposed, distance: float | None) -> _Found:
         nodes = arc_nodes(self.network, out, self.profile.threshold_v)
         if distance is None:
-            return _Found(no_figure="no working distance is recorded for its enclosure")
+            return _Found(no_figure=say("hazard-no-working-distance-is-recorded-for-its"))
         standard = standard_distance(self.network, nodes)
         return self._worst([Place(n.id, out.doubted, standard or distance) for n in nodes], distance)
 
@@ -294,17 +299,31 @@ class Study:
         missed = tuple(c for c in document if c not in worst.seen_in)
         glove, problem = gloves_for(each, self.profile.shock)
         return Hazard(
-            element_id=element.id, touches=reach.code, reach=reach_words(network, element, reach),
-            voltage_v=voltage, current=current, below_threshold=not any(s.voltage_v >= threshold for s in each),
-            approach=widest(each), voltages=each, glove=glove, glove_problem=problem,
-            working_distance_mm=min(known, default=None), standard_distance_mm=min(typical, default=None),
-            no_figure=worst.no_figure, unfed=worst.unfed, energy=worst.energy, boundary=worst.boundary,
+            element_id=element.id,
+            touches=reach.code,
+            reach=reach_words(network, element, reach),
+            voltage_v=voltage,
+            current=current,
+            below_threshold=not any(s.voltage_v >= threshold for s in each),
+            approach=widest(each),
+            voltages=each,
+            glove=glove,
+            glove_problem=problem,
+            working_distance_mm=min(known, default=None),
+            standard_distance_mm=min(typical, default=None),
+            no_figure=worst.no_figure,
+            unfed=worst.unfed,
+            energy=worst.energy,
+            boundary=worst.boundary,
             kit=kit(energy, self.profile.clothing) if energy is not None else None,
-            beyond_ceiling=energy is not None and energy > self.ceiling_cal_cm2, ceiling_cal_cm2=self.ceiling_cal_cm2,
-            seen_in=worst.seen_in, not_in=missed if worst.seen_in else document,
-            needs=_needs(network, element, options) if reach != NOT_CHOSEN else (), warnings=worst.warnings,
+            beyond_ceiling=energy is not None and energy > self.ceiling_cal_cm2,
+            ceiling_cal_cm2=self.ceiling_cal_cm2,
+            seen_in=worst.seen_in,
+            not_in=missed if worst.seen_in else document,
+            needs=_needs(network, element, options) if reach != NOT_CHOSEN else (),
+            warnings=worst.warnings,
             fault_currents_ka=faults,
-        )  # fmt: skip
+        )
 
 
 class SiteFigures:
@@ -373,13 +392,18 @@ def _merged(found: Sequence[_Found]) -> _Found:
     return _Found(energy, boundary, "", False, seen, tuple(dict.fromkeys(w for f in fed for w in f.warnings)))
 
 
-def _needs(network: Network, element: Element, options: Sequence[tuple[Reach, Exposed]]) -> tuple[str, ...]:
+def _needs(network: Network, element: Element, options: Sequence[tuple[Reach, Exposed]]) -> tuple[Sayable, ...]:
     """What has to be true on site for a better figure: the barriers that it leans on."""
     behind = dict.fromkeys((end, n) for r, out in options for end in r.ends for n in out.behind)
     return tuple(
-        f"the barrier between {end_words(network, element, end)} and {end_words(network, element, n)} of {element.tag} "
-        "is in place and whole" for end, n in behind
-    )  # fmt: skip
+        say(
+            "hazard-the-barrier-between-and-of-is-in",
+            end_words=end_words(network, element, end),
+            end_words_2=end_words(network, element, n),
+            tag=element.tag,
+        )
+        for end, n in behind
+    )
 
 
 def arc_nodes(network: Network, out: Exposed, threshold_v: float) -> list[Node]:
@@ -434,7 +458,7 @@ def widest(each: Sequence[Shock]) -> Approach:
     )
 
 
-def gloves_for(each: Sequence[Shock], rules: ShockRules) -> tuple[str | None, str]:
+def gloves_for(each: Sequence[Shock], rules: ShockRules) -> tuple[Sayable | None, Sayable]:
     """The class that all voltages need, or which of them no class covers."""
     needed: list[int] = []
     for s in each:

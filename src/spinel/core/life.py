@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from spinel.core.errors import NotAllowed, Refusal
 from spinel.core.people import any_of
+from spinel.core.said import Sayable, say
 
 
 @dataclass(frozen=True)
@@ -19,30 +20,41 @@ class Move:
     source: tuple[str, ...]
     target: str
     roles: tuple[str, ...]
-    says: str
+    says: Sayable
     password: bool = False
 
 
 def check(
-    move: Move, thing: str, state: str, roles: Collection[str], parts: Collection[str], apart: Collection[str],
-    names: Mapping[str, str],
-) -> Move:  # fmt: skip
+    move: Move,
+    thing: str,
+    state: str,
+    roles: Collection[str],
+    parts: Collection[str],
+    apart: Collection[str],
+    names: Mapping[str, Sayable],
+) -> Move:
     """The move, or a Refusal: wrong role, a duty that must be somebody else's, or the wrong state.
 
     ``parts``: what the person already is on this record; ``apart``: those of them that forbid the move.
     """
     if not set(roles) & set(move.roles):
-        raise NotAllowed("who may", f"Only {any_of(move.roles)} may {move.says}.", "Ask somebody with that role.")
+        raise NotAllowed(
+            say("core-life-who-may"),
+            say("core-life-only-may", any_of=any_of(move.roles), says=move.says),
+            say("core-life-ask-somebody-with-that-role"),
+        )
     clash = next((p for p in apart if p in parts), None)
     if clash:
         raise NotAllowed(
-            "separation of duties", f"You are the {clash} of this {thing} and so may not {move.says}.",
-            "Somebody else with the role must do it.",
-        )  # fmt: skip
+            say("core-life-separation-of-duties"),
+            say("core-life-you-are-the-of-this-and-so", clash=clash, thing=thing, says=move.says),
+            say("core-life-somebody-else-with-the-role-must-do"),
+        )
     if state not in move.source:
-        allowed = ", ".join(names[s].lower() for s in move.source)
+        allowed = tuple(names[s] for s in move.source)
         raise Refusal(
-            f"life of a {thing}", f"It is {names[state].lower()}; to {move.says}, it must be {allowed}.",
-            f"Open the {thing} again: somebody may have acted meanwhile.",
-        )  # fmt: skip
+            say("core-life-life-of-a", thing=thing),
+            say("core-life-it-is-to-it-must-be", state=names[state], says=move.says, allowed=allowed),
+            say("core-life-open-the-again-somebody-may-have-acted", thing=thing),
+        )
     return move

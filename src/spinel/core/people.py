@@ -6,26 +6,19 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date
 
-ROLES = {
-    "coordinator": "Coordinator",
-    "authoriser": "Authorizer",
-    "person_in_charge": "Person in charge",
-    "director": "Switching director",
-    "operator": "Switching operator",
-    "worker": "Worker",
-    "attendant": "Attendant",
-    "reader": "Reader",
-}
+from spinel.core.said import Said, Sayable, say
+
+ROLES = ("coordinator", "authoriser", "person_in_charge", "director", "operator", "worker", "attendant", "reader")
 
 
-def any_of(roles: Iterable[str]) -> str:
-    """Roles in words, with their article.
+def role_name(role: str) -> Said:
+    """What a role is called in the site's practice."""
+    return say(f"role-{role}")
 
-    >>> any_of(["authoriser", "person_in_charge"])
-    'an authorizer or a person in charge'
-    """
-    names = [ROLES[r].lower() for r in roles]
-    return " or ".join(f"{'an' if n[0] in 'aeiou' else 'a'} {n}" for n in names)
+
+def any_of(roles: Iterable[str]) -> Said:
+    """Any of these roles, each with its article: an authorizer or a person in charge."""
+    return say("any-of", roles=tuple(role_name(r) for r in roles))
 
 
 @dataclass(frozen=True)
@@ -35,7 +28,7 @@ class Qualification:
     until: date
 
 
-def qualified(held: Iterable[Qualification], task_id: str, equipment_class: str, on: date) -> bool:
+def qualified(held: Iterable[Qualification], task_id: str, equipment_class: Sayable, on: date) -> bool:
     """Is the person qualified for this task on this class of equipment on that day (the last day counts)?
 
     >>> qualified([Qualification("test", "switchboard", date(2026, 1, 2))], "test", "switchboard", date(2026, 1, 2))

@@ -1,85 +1,112 @@
-"""Practice profiles: the words, tables, thresholds and sources of one school. The computation is the same for all.
+"""Practice profiles: the words, tables, thresholds, forms and sources of one school. The computation is the same for
+all. The first profile is North American.
 
-The first profile is North American. Templates take every word that differs between schools from ``terms``.
+Nothing that differs between schools is written anywhere else: an invented practice in the tests differs in every field,
+and no page under it may show a word, a number or a table of another.
 """
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass, field
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
 
-from spinel.core.errors import NotFound
-from spinel.core.tables import nfpa70e_clothing, nfpa70e_shock
-from spinel.core.tables.forms import Clothing, ShockRules
+from spinel.core.errors import InputError, NotFound
+from spinel.core.said import Sayable, say
+from spinel.core.tables import nfpa70e_clothing, nfpa70e_shock, north_american
+from spinel.core.tables.forms import Clothing, Conductors, Instruments, Justification, ShockRules, Term, Written
+
+#: What no practice may go beyond, in V, times the reading, and V.
+ABSENT_AT_MOST_V, TOLERANCE_AT_MOST, GROUNDS_ABOVE_AT_MOST_V = 3.0, 0.1, 1000.0
 
 
 @dataclass(frozen=True, kw_only=True)
 class Profile:
-    """Limits in V, s, cal/cm². ``absence_limit_v``: at or below it a reading means absent. ``grounds_above_v``: grounds
-    are required above it. ``ceiling_cal_cm2`` is a default; a site may set its own, only lower or equal."""
+    """Limits in V, s, cal/cm².
+
+    ``terms``: words by id, each with its forms. ``prefixes``: of the numbers of papers. ``equipment_classes``: what each
+    class of the network document is called. ``high_voltage_v``: above it each conductor is tested with a detector of its
+    own. ``grounds_above_v``: grounds are required above it. ``claims``: what people say when they want to work live, with
+    what counts. ``statements`` and ``briefing``: what workers sign, what is gone through with them. ``keep_out``: how
+    others are kept out, as a permit proposes it. ``ceiling_cal_cm2`` is a default; a site may set its own, only lower or
+    equal.
+    """
 
     id: str
+    edition: str
     name: str
-    terms: Mapping[str, str]
+    terms: Mapping[str, Term]
+    prefixes: Mapping[str, str]
     shock: ShockRules
     clothing: Clothing
-    clearing_cap_s: float = 2.0
-    ceiling_cal_cm2: float = 40.0
-    absence_limit_v: float = 3.0
-    grounds_above_v: float = 1000.0
-    sources: Mapping[str, str] = field(default_factory=dict)
+    equipment_classes: Mapping[str, str]
+    conductors: Conductors
+    instruments: Instruments
+    high_voltage_v: float
+    grounds_above_v: float
+    clearing_cap_s: float
+    ceiling_cal_cm2: float
+    claims: Mapping[str, Justification]
+    statements: Mapping[str, Sayable]
+    briefing: Mapping[str, Sayable]
+    keep_out: Sayable
+    cautions: Mapping[str, Sayable]
+    written: Written
+    sources: Mapping[str, str]
 
     @property
     def threshold_v(self) -> float:
         """Below it a voltage is no shock hazard by this practice, V."""
         return self.shock.threshold_v
 
+    def claim(self, claim_id: str) -> Justification:
+        """The claim with this id, or NotFound."""
+        try:
+            return self.claims[claim_id]
+        except KeyError:
+            raise NotFound("justification", claim_id) from None
+
+    def kept_claim(self, claim_id: str) -> Justification:
+        """A claim that was made before; one that this practice does not know justifies nothing."""
+        unknown = Justification(claim_id, claim_id.replace("_", " "), False, say("claim-of-another-practice"))
+        return self.claims.get(claim_id, unknown)
+
+
+def problems(profile: Profile) -> Iterator[InputError]:
+    """Where a practice goes below what none may."""
+    instruments = profile.instruments
+    if not 0 < instruments.absent_v <= ABSENT_AT_MOST_V:
+        yield InputError("absent_v", instruments.absent_v, f"above 0 to {ABSENT_AT_MOST_V:g} V")
+    if not 0 < instruments.tolerance <= TOLERANCE_AT_MOST:
+        yield InputError("tolerance", instruments.tolerance, f"above 0 to {TOLERANCE_AT_MOST:g}")
+    if not 0 <= profile.grounds_above_v <= GROUNDS_ABOVE_AT_MOST_V:
+        yield InputError("grounds_above_v", profile.grounds_above_v, f"from 0 to {GROUNDS_ABOVE_AT_MOST_V:g} V")
+
 
 NORTH_AMERICAN = Profile(
     id="north-american",
+    edition="2021",
     name="North American",
+    terms=north_american.TERMS,
+    prefixes={"permit": "EWP", "program": "SP", "practice": "PR"},
     shock=nfpa70e_shock.RULES,
     clothing=nfpa70e_clothing.CLOTHING,
-    terms={
-        "permit": "Energized work permit",
-        "permit_prefix": "EWP",
-        "program": "Switching program",
-        "program_prefix": "SP",
-        "practice_prefix": "PR",
-        "isolation": "Isolation",
-        "restoration": "Restoration",
-        "director": "director",
-        "operator": "operator",
-        "ground": "ground",
-        "deenergized": "de-energized",
-        "energized": "energized",
-        "safe_condition": "electrically safe work condition",
-        "lockout": "lockout",
-        "live": "LIVE",
-        "unknown": "UNKNOWN",
-        "dead": "DEAD, not proved",
-        "proved": "PROVED DEAD",
-        "grounded": "GROUNDED",
-        "arc_flash_boundary": "Arc-flash boundary",
-        "limited": "Limited approach",
-        "restricted": "Restricted approach",
-        "caution": (
-            "Local codes, the site's electrical safety program and the equipment maker's instructions govern. "
-            "A qualified person must verify these figures and the state of the equipment before work starts."
-        ),
-        "program_caution": (
-            "Local codes, the site's electrical safety program and the equipment maker's instructions govern. "
-            "A qualified person must verify each step and the state of the equipment. Until the last proof and the "
-            "last ground, everything is live. If anything is not as written: stop."
-        ),
-    },
-    sources={
-        "permit": "NFPA 70E-2021 130.2, own wording, from memory",
-        "normal operation": "NFPA 70E-2021 110.4(D), own wording, from memory",
-        "justification": "NFPA 70E-2021 110.4, own wording, from memory",
-        "clearing cap": "IEEE 1584-2018 informative text, common practice: two seconds where a person can get clear",
-    },
-)
+    equipment_classes=north_american.EQUIPMENT_CLASSES,
+    conductors=Conductors(lines=("L1", "L2", "L3"), single="L", neutral="N", ground="G", plus="(+)", minus="(-)"),
+    instruments=Instruments(absent_v=3.0, tolerance=0.1, least_source_v=10.0, residual_fall=0.05),
+    high_voltage_v=1000.0,
+    grounds_above_v=1000.0,
+    clearing_cap_s=2.0,
+    ceiling_cal_cm2=40.0,
+    claims=north_american.CLAIMS,
+    statements=north_american.STATEMENTS,
+    briefing=north_american.BRIEFING,
+    keep_out=say("act-permits-barricade-with-red-danger-tape-and-signs"),
+    cautions=north_american.CAUTIONS,
+    written=Written(
+        day="%a %-d %b", date="%a %-d %b %Y", time="%H:%M", seconds="%H:%M:%S", decimal=".", group=",", paper="letter",
+    ),
+    sources=north_american.SOURCES,
+)  # fmt: skip
 
 _PROFILES = {p.id: p for p in (NORTH_AMERICAN,)}
 
@@ -90,3 +117,8 @@ def profile(profile_id: str) -> Profile:
         return _PROFILES[profile_id]
     except KeyError:
         raise NotFound("practice profile", profile_id) from None
+
+
+def profile_ids() -> tuple[str, ...]:
+    """Ids of all profiles that a site can follow."""
+    return tuple(_PROFILES)

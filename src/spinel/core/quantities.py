@@ -1,4 +1,4 @@
-"""Each quantity once: its name (unit included), label, unit and range.
+"""Each quantity once: its name (unit included), unit and range.
 
 Forms, core checks, the JSON Schema of the network document and the glossary in the docs all read these.
 Comparisons are written so that NaN fails them.
@@ -13,6 +13,7 @@ from typing import Any
 import numpy as np
 
 from spinel.core.errors import InputError
+from spinel.core.said import Said, Sayable, say
 
 CAL_PER_J = 1 / 4.184
 #: Onset of a second-degree burn, and so the energy at the arc-flash boundary: 1.2 cal/cm².
@@ -25,16 +26,15 @@ class Quantity:
     """A named, ranged number. ``low`` may be exclusive (most physical quantities are above zero)."""
 
     name: str
-    label: str
-    unit: str
+    unit: Sayable
     low: float
     high: float
     low_exclusive: bool = False
 
     @property
-    def allowed(self) -> str:
-        start = "above" if self.low_exclusive else "from"
-        return f"a number {start} {self.low:g} up to {self.high:g} {self.unit}".rstrip()
+    def allowed(self) -> Said:
+        code = "a-number-above" if self.low_exclusive else "a-number-from"
+        return say(code, low=self.low, high=self.high, unit=self.unit)
 
     def check(self, value: object, field: str | None = None) -> float:
         """The value as a float, or InputError. Booleans, text, NaN and infinity are refused."""
@@ -71,47 +71,38 @@ class Quantity:
         return self.check(number, field)
 
 
-def _positive(name: str, label: str, unit: str, high: float) -> Quantity:
-    return Quantity(name, label, unit, 0, high, low_exclusive=True)
+def _positive(name: str, unit: str, high: float) -> Quantity:
+    return Quantity(name, unit, 0, high, low_exclusive=True)
 
 
 #: Nothing is at less than 1 V: a smaller number is kilovolts in the wrong place.
-NOMINAL_VOLTAGE_V = Quantity("nominal_voltage_v", "Nominal voltage", "V", 1, 800_000)
-WORKING_DISTANCE_MM = Quantity("working_distance_mm", "Working distance", "mm", 305, 5_000)
-GAP_MM = _positive("gap_mm", "Gap between conductors", "mm", 1_000)
-BOLTED_FAULT_CURRENT_KA = _positive("bolted_fault_current_ka", "Bolted fault current", "kA", 1_000)
-DURATION_MS = _positive("duration_ms", "Arc duration", "ms", 1_000_000)
-ENCLOSURE_SIDE_MM = _positive("enclosure_side_mm", "Enclosure side", "mm", 20_000)
-FAULT_MVA = _positive("fault_mva", "Short-circuit strength", "MVA", 1_000_000)
-X_R = Quantity("x_r", "X/R ratio", "", 0, 1_000)
-RATED_KVA = _positive("rated_kva", "Rated power", "kVA", 10_000_000)
-IMPEDANCE_PCT = _positive("impedance_pct", "Impedance", "%", 100)
-TAP_PCT = Quantity("tap_pct", "Tap", "%", -25, 25)
-TOLERANCE_PCT = Quantity("tolerance_pct", "Impedance tolerance", "%", 0, 15)
-RATIO = _positive("ratio", "Ratio", "", 100)
-CONDUCTOR_C = Quantity("conductor_c", "Conductor temperature", "°C", -40, 250)
-RESISTANCE_OHM = Quantity("resistance_ohm", "Resistance", "ohm", 0, 10_000)
-REACTANCE_OHM = Quantity("reactance_ohm", "Reactance", "ohm", 0, 10_000)
-LENGTH_M = _positive("length_m", "Length", "m", 100_000)
-RATED_A = _positive("rated_a", "Rated current", "A", 100_000)
-INTERRUPTING_KA = _positive("interrupting_ka", "Interrupting rating", "kA", 1_000)
-RATED_VOLTAGE_V = _positive("rated_voltage_v", "Rated voltage", "V", 800_000)
-SECONDS = _positive("seconds", "Time", "s", 100_000)
-REACTANCE_PU = _positive("reactance_pu", "Reactance", "per unit", 100)
-SHORT_DELAY_S = _positive("short_delay_s", "Delay", "s", 30)
-MULTIPLE = _positive("multiple", "Multiple of rated current", "", 100)
-CEILING_CAL_CM2 = _positive("ceiling_cal_cm2", "Energy above which nobody works live", "cal/cm²", 100)
+NOMINAL_VOLTAGE_V = Quantity("nominal_voltage_v", "V", 1, 800_000)
+WORKING_DISTANCE_MM = Quantity("working_distance_mm", "mm", 305, 5_000)
+GAP_MM = _positive("gap_mm", "mm", 1_000)
+BOLTED_FAULT_CURRENT_KA = _positive("bolted_fault_current_ka", "kA", 1_000)
+DURATION_MS = _positive("duration_ms", "ms", 1_000_000)
+ENCLOSURE_SIDE_MM = _positive("enclosure_side_mm", "mm", 20_000)
+FAULT_MVA = _positive("fault_mva", "MVA", 1_000_000)
+X_R = Quantity("x_r", "", 0, 1_000)
+RATED_KVA = _positive("rated_kva", "kVA", 10_000_000)
+IMPEDANCE_PCT = _positive("impedance_pct", "%", 100)
+TAP_PCT = Quantity("tap_pct", "%", -25, 25)
+TOLERANCE_PCT = Quantity("tolerance_pct", "%", 0, 15)
+RATIO = _positive("ratio", "", 100)
+CONDUCTOR_C = Quantity("conductor_c", "°C", -40, 250)
+RESISTANCE_OHM = Quantity("resistance_ohm", "ohm", 0, 10_000)
+REACTANCE_OHM = Quantity("reactance_ohm", "ohm", 0, 10_000)
+LENGTH_M = _positive("length_m", "m", 100_000)
+RATED_A = _positive("rated_a", "A", 100_000)
+INTERRUPTING_KA = _positive("interrupting_ka", "kA", 1_000)
+RATED_VOLTAGE_V = _positive("rated_voltage_v", "V", 800_000)
+SECONDS = _positive("seconds", "s", 100_000)
+REACTANCE_PU = _positive("reactance_pu", "per unit", 100)
+SHORT_DELAY_S = _positive("short_delay_s", "s", 30)
+MULTIPLE = _positive("multiple", "", 100)
+CEILING_CAL_CM2 = _positive("ceiling_cal_cm2", "cal/cm²", 100)
 
 
-def shown_above(value: float, limit: float) -> str:
-    """A value above a limit, rounded up, with as many decimals as it takes to read as above it.
-
-    >>> shown_above(40.04, 40), shown_above(53.2, 40), shown_above(40.000004, 40)
-    ('40.1', '53.2', '40.1')
-    """
-    scale = 10
-    found = math.ceil(value * scale - 1e-6) / scale
-    while found <= limit and scale < 1e9:
-        scale *= 10
-        found = math.ceil(value * scale) / scale
-    return f"{found:g}" if scale > 10 else f"{found:.1f}"
+def volts(voltage_v: float, current: str = "ac") -> Said:
+    """A voltage as it is read out: 12.47 kV, 480 V, 24 V DC."""
+    return say("voltage", voltage_v=voltage_v, current=current)

@@ -7,6 +7,7 @@ from typing import Any
 
 from spinel.core.errors import InputError
 from spinel.core.quantities import Quantity
+from spinel.core.said import say
 
 Row = Mapping[str, Any]
 
@@ -20,10 +21,10 @@ def run(
         empty = {**dict.fromkeys(outputs, ""), "error": ""}
         try:
             if None in row:
-                raise InputError("row", "more values than columns", "one value a column")
+                raise InputError("row", say("rows-more-values-than-columns"), say("rows-one-value-a-column"))
             yield {**known, **empty, **compute(known)}
         except InputError as error:
-            yield {**known, **empty, "error": str(error)}
+            yield {**known, **empty, "error": error.said}
 
 
 def text(row: Row, column: str) -> str:
@@ -45,5 +46,5 @@ def yes(row: Row, column: str) -> bool:
     """Is it answered yes? InputError for anything but true, yes, 1, false, no, 0 or nothing."""
     said = text(row, column).lower()
     if said not in ("", "true", "yes", "1", "false", "no", "0"):
-        raise InputError(column, row.get(column), "true or false")
+        raise InputError(column, row.get(column), say("true-or-false"))
     return said in ("true", "yes", "1")

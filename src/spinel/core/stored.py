@@ -14,6 +14,7 @@ from typing import Any, TypeVar
 
 from spinel.core.canonical import canonical, digest
 from spinel.core.errors import NewerRecord
+from spinel.core.said import Said, Sayable, as_data, from_data, verbatim
 
 T = TypeVar("T")
 
@@ -50,7 +51,7 @@ def read(kind: str, text: str) -> dict[str, Any]:
     >>> read("facts", '{"doors_closed":"yes"}'), read("facts", '{"doors_closed":"yes","shape":1}')
     ({'doors_closed': 'yes'}, {'doors_closed': 'yes'})
     """
-    data = json.loads(text)
+    data = json.loads(text, object_hook=from_data)
     if isinstance(data, list):
         # a bare list was kept before shapes had numbers
         data = {kind: data}
@@ -60,6 +61,25 @@ def read(kind: str, text: str) -> dict[str, Any]:
     for number in range(shape, SHAPES[kind]):
         data = UPGRADES.get((kind, number), dict)(data)
     return dict(data)
+
+
+def said_text(said: Sayable) -> str:
+    """What was said, for a column of text: the text itself, or code and values. Read by ``said_of``.
+
+    >>> said_of(said_text("arc seen")), said_of(said_text('{"say":"x","with":{}}')).code
+    ('arc seen', 'verbatim')
+    """
+    # somebody may type what looks like something said: it stays their own words
+    said = verbatim(said) if isinstance(said, str) and said.startswith("{") else said
+    return canonical(as_data(said)) if isinstance(said, Said) else said
+
+
+def said_of(text: str) -> Sayable:
+    """The inverse; a text of an earlier version as it is."""
+    if not text.startswith('{"say":'):
+        return text
+    found: Sayable = json.loads(text, object_hook=from_data)
+    return found
 
 
 def only_known(cls: type[T], data: Mapping[str, Any]) -> T:

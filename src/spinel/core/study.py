@@ -23,16 +23,32 @@ from spinel.core.network.kinds import SERIES
 from spinel.core.network.sides import Reach, exposed, reach_words, reaches
 from spinel.core.ppe.by_energy import kit
 from spinel.core.quantities import CAL_PER_J
+from spinel.core.said import Sayable, joined, say
 from spinel.core.shock.approach import shock_of
 
 METHOD = "ieee1584-2018"
-NOT_FED = "no source feeds it in this case"
+NOT_FED = say("study-no-source-feeds-it-in-this-case")
 COLUMNS = (
-    "location", "case", "side", "method", "electrode_configuration", "voltage_v", "bolted_fault_current_ka",
-    "arcing_current_ka", "device", "clearing_time_s", "incident_energy_cal_cm2", "reduced_incident_energy_cal_cm2",
-    "arc_flash_boundary_mm", "working_distance_mm", "limited_fixed_mm", "restricted_mm", "glove_class", "ppe",
+    "location",
+    "case",
+    "side",
+    "method",
+    "electrode_configuration",
+    "voltage_v",
+    "bolted_fault_current_ka",
+    "arcing_current_ka",
+    "device",
+    "clearing_time_s",
+    "incident_energy_cal_cm2",
+    "reduced_incident_energy_cal_cm2",
+    "arc_flash_boundary_mm",
+    "working_distance_mm",
+    "limited_fixed_mm",
+    "restricted_mm",
+    "glove_class",
+    "ppe",
     "warning",
-)  # fmt: skip
+)
 
 
 @dataclass(frozen=True)
@@ -41,10 +57,10 @@ class Location:
 
     element: Element
     reach: Reach
-    side: str
+    side: Sayable
     places: tuple[int, ...]
     shock: dict[str, Any]
-    no_figure: str = ""
+    no_figure: Sayable = ""
 
 
 class SiteStudy:
@@ -58,7 +74,7 @@ class SiteStudy:
         self._place = site.place
         self.locations = [self._location(e, r) for e in located(study.network) for r in reaches(e)]
         #: columns of each case of the document, and of what no case feeds
-        self._of: dict[str, list[int]] = {}
+        self._of: dict[Sayable, list[int]] = {}
         for c, column in enumerate(self.figures.columns):
             self._of.setdefault(self.figures.families[column.family].case, []).append(c)
 
@@ -69,7 +85,7 @@ class SiteStudy:
         distance = standard_distance(network, nodes)
         words, shock = reach_words(network, e, reach), _shock(self.study, e, reach)
         if distance is None:
-            return Location(e, reach, words, (), shock, "no working distance is recorded for its enclosure")
+            return Location(e, reach, words, (), shock, say("study-no-working-distance-is-recorded-for-its"))
         return Location(e, reach, words, tuple(self._place[Place(n.id, out.doubted, distance)] for n in nodes), shock)
 
     def rows(self, case: str | None = None) -> Iterator[dict[str, Any]]:
@@ -145,25 +161,29 @@ class SiteStudy:
         reduced = read.energy[c][1][i]
         return {
             "case": self.figures.case_name(c),
-            "method": METHOD, "electrode_configuration": box.electrode_configuration,
-            "voltage_v": node.nominal_voltage_v, "bolted_fault_current_ka": read.bolted[c][row][i],
-            "arcing_current_ka": read.arcing[c][row][i], "device": "" if capped else self.figures.clears(c, row, i),
-            "clearing_time_s": read.duration[c][row][i], "incident_energy_cal_cm2": energy,
+            "method": METHOD,
+            "electrode_configuration": box.electrode_configuration,
+            "voltage_v": node.nominal_voltage_v,
+            "bolted_fault_current_ka": read.bolted[c][row][i],
+            "arcing_current_ka": read.arcing[c][row][i],
+            "device": "" if capped else self.figures.clears(c, row, i),
+            "clearing_time_s": read.duration[c][row][i],
+            "incident_energy_cal_cm2": energy,
             "reduced_incident_energy_cal_cm2": reduced * CAL_PER_J if reduced >= 0 else "",
             "ppe": kit(energy, self.study.profile.clothing).level,
-            "warning": "; ".join(self._warnings(i, row, capped, energy, read.duration[c][row][i])),
-        }  # fmt: skip
+            "warning": joined(*self._warnings(i, row, capped, energy, read.duration[c][row][i])),
+        }
 
-    def _warnings(self, i: int, row: int, capped: bool, energy: float, seconds: float) -> list[str]:
+    def _warnings(self, i: int, row: int, capped: bool, energy: float, seconds: float) -> list[Sayable]:
         found = list(self.figures.of.warnings[i])
         if row == CURRENTS.index("reduced"):
-            found.append("the reduced arcing current is the worse")
+            found.append(say("study-the-reduced-arcing-current-is-the-worse"))
         if seconds < 1 / self.study.network.site.frequency_hz:
-            found.append("cleared within one cycle: check that the device can")
+            found.append(say("study-cleared-within-one-cycle-check-that-the"))
         if capped:
-            found.append("slower than 2 s or never: the two-second rule, escape is clear")
+            found.append(say("study-slower-than-2-s-or-never-the"))
         if energy > self.study.ceiling_cal_cm2:
-            found.append(f"above the site's ceiling of {self.study.ceiling_cal_cm2:g} cal/cm²: nobody works live")
+            found.append(say("study-above-the-sites-ceiling-of-cal-nobody", ceiling_cal_cm2=self.study.ceiling_cal_cm2))
         return found
 
 

@@ -11,8 +11,8 @@ from spinel.actions.acting import SYSTEM, Act
 from spinel.actions.expiry import note_expired
 from spinel.actions.site import Site
 from spinel.core.network.kinds import SWITCHING
-from spinel.core.permit.life import BRIEFING, STATEMENTS
 from spinel.core.permit.tasks import NORMAL_CONDITIONS
+from spinel.core.profile import NORTH_AMERICAN
 from spinel.demo import switching
 from spinel.demo.history import Demo
 from spinel.demo.people import PASSWORD, PEOPLE, QUALIFIED
@@ -120,10 +120,10 @@ def _sign(demo: Demo, hours: float, number: str, workers: tuple[str, ...], until
     if until == "issued":
         return
     there = [demo.person(w) for w in (*workers, "sorcha", "jory")]
-    points = [key for key, _ in BRIEFING]
+    points = list(NORTH_AMERICAN.briefing)
     permit_moves.brief(demo.act("sorcha", hours + 0.2), number, version(), points, there, "Tide rising, wet floor")
     for worker in workers:
-        permit_moves.state(demo.act(worker, hours + 0.25), number, version(), list(STATEMENTS))
+        permit_moves.state(demo.act(worker, hours + 0.25), number, version(), list(NORTH_AMERICAN.statements))
     permit_moves.vouch(demo.act("piet", hours + 0.3), number, version())
     permit_moves.accept(demo.act("sorcha", hours + 0.35), number, version(), seen.content_hash)
 

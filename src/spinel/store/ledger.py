@@ -11,6 +11,7 @@ from typing import Any
 
 from spinel.core import stored as shapes
 from spinel.core.canonical import canonical, digest
+from spinel.core.said import Sayable
 from spinel.store.database import in_transaction
 from spinel.store.models import Ledger
 
@@ -40,7 +41,7 @@ class Verdict:
     reason: str
 
 
-def append(at: str, actor: str, act: str, subject: str, payload: dict[str, Any], request_id: str | None) -> int:
+def append(at: Sayable, actor: str, act: str, subject: str, payload: dict[str, Any], request_id: str | None) -> int:
     """Add one row after the last; must run inside a write transaction. Returns its sequence."""
     if not in_transaction():
         raise RuntimeError("a ledger row belongs in the transaction of its act")

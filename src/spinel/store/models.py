@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from peewee import CompositeKey, ForeignKeyField, IntegerField, Model, TextField
 
+from spinel.core.said import Sayable
+from spinel.core.stored import said_of, said_text
 from spinel.store.database import database
 
 
@@ -11,6 +13,16 @@ class _Base(Model):  # type: ignore[misc]  # peewee is untyped
     class Meta:
         database = database
         legacy_table_names = False
+
+
+class SaidField(TextField):  # type: ignore[misc]
+    """Somebody's own words, or a code of the catalogue with its values."""
+
+    def db_value(self, value: Sayable) -> str:
+        return said_text(value)
+
+    def python_value(self, value: str) -> Sayable:
+        return said_of(value)
 
 
 class Person(_Base):
@@ -63,7 +75,7 @@ class FieldEvent(_Base):
     kind = TextField()
     element_id = TextField()
     value = TextField(default="")
-    note = TextField(default="")
+    note = SaidField(default="")
     hold = TextField(default="")
     node_id = TextField(default="")
     detail = TextField(default="{}")
@@ -98,7 +110,7 @@ class Permit(_Base):
     content_hash = TextField()
     window_start = TextField()
     window_end = TextField()
-    suspended_because = TextField(default="")
+    suspended_because = SaidField(default="")
     version = IntegerField(default=1)
     requested_by = ForeignKeyField(Person, column_name="requested_by")
     created_at = TextField()
@@ -132,7 +144,7 @@ class Program(_Base):
     director = ForeignKeyField(Person, null=True)
     operator = ForeignKeyField(Person, null=True)
     in_charge = ForeignKeyField(Person, null=True)
-    stopped_because = TextField(default="")
+    stopped_because = SaidField(default="")
     faults = TextField(default="[]")
     version = IntegerField(default=1)
     requested_by = ForeignKeyField(Person, column_name="requested_by")
@@ -158,7 +170,7 @@ class PracticeEvent(_Base):
     kind = TextField()
     element_id = TextField()
     value = TextField(default="")
-    note = TextField(default="")
+    note = SaidField(default="")
     hold = TextField(default="")
     node_id = TextField(default="")
     detail = TextField(default="{}")

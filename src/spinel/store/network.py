@@ -6,6 +6,7 @@ from dataclasses import dataclass, fields
 
 from spinel.core import stored as shapes
 from spinel.core.network.now import FieldEvent as Event
+from spinel.core.said import Sayable
 from spinel.store.database import database
 from spinel.store.models import FieldEvent, PracticeEvent, Revision
 
@@ -128,7 +129,7 @@ def add_event(
     kind: str,
     element_id: str,
     value: str,
-    note: str,
+    note: Sayable,
     *,
     hold: str = "",
     node_id: str = "",
@@ -140,7 +141,7 @@ def add_event(
     ).execute()  # fmt: skip
 
 
-def add_practice_event(program_id: int, at: str, actor: str, event: Event, note: str, detail: str) -> None:
+def add_practice_event(program_id: int, at: str, actor: str, event: Event, note: Sayable, detail: str) -> None:
     PracticeEvent.insert(
         program=program_id, at=at, actor=actor, kind=event.kind, element_id=event.element_id, value=event.value,
         note=note, hold=event.hold, node_id=event.node_id, detail=detail,

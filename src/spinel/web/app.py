@@ -30,8 +30,8 @@ from spinel.core.errors import (
     SpinelError,
     Stale,
 )
-from spinel.core.people import ROLES
 from spinel.core.profile import NORTH_AMERICAN
+from spinel.core.said import Said, Sayable, say
 from spinel.web import (
     board,
     console,
@@ -51,6 +51,8 @@ POLICY = (
     "default-src 'self'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; "
     "object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'"
 )
+#: Answers that the catalogue has words for.
+TOLD = (404, 405, 413, 429)
 STATUS = {
     NotAsPublished: 500, NotAllowed: 403, NotFound: 404, Stale: 409, Refusal: 422, DocumentError: 422, InputError: 422,
 }  # fmt: skip
@@ -149,22 +151,19 @@ def _register_hooks(app: Flask) -> None:
 
 
 def _everywhere() -> dict[str, object]:
-    """What every page shows: the strip, the title block, the words of the site's profile."""
+    """What every page shows: the strip, the title block, the practice of the site."""
+    nothing: dict[str, object] = {"profile": NORTH_AMERICAN, "strip": None, "site": None}
     if not hasattr(g, "now"):
-        return {"profile": NORTH_AMERICAN, "terms": NORTH_AMERICAN.terms, "strip": None, "me": None, "site": None}
+        return {**nothing, "me": None}
     try:
         has_network = here.published()
     except NotAsPublished:
-        return {"profile": NORTH_AMERICAN, "terms": NORTH_AMERICAN.terms, "strip": None, "me": session.actor(),
-                "site": None, "unreadable": True}  # fmt: skip
+        return {**nothing, "me": session.actor(), "unreadable": True}
     site = here.here() if has_network else None
-    profile = site.profile if site else NORTH_AMERICAN
     return {
         "now": g.now,
         "site": site,
-        "profile": profile,
-        "terms": profile.terms,
-        "role_names": ROLES,
+        "profile": site.profile if site else NORTH_AMERICAN,
         "strip": LocalProxy(cache(lambda: strip(here.site(), g.now) if has_network else None)),
         "seen": g.seen,
         "me": session.actor(),
@@ -172,7 +171,7 @@ def _everywhere() -> dict[str, object]:
     }
 
 
-def _warned() -> list[tuple[str, str, str]]:
+def _warned() -> list[tuple[str, Sayable, str]]:
     who = session.actor()
     return warnings_for(here.site(), who.id) if who else []
 
@@ -187,8 +186,8 @@ def _register_errors(app: Flask) -> None:
 
     @app.errorhandler(CSRFError)
     def forged(error: CSRFError) -> tuple[str, int]:
-        text = "This form is no longer valid: you signed in or out since, or it did not come from this site."
-        return render_template("error.html", error=text, status=400, title="Form not accepted"), 400
+        text = say("session-form-no-longer-valid")
+        return render_template("error.html", error=text, status=400, title=say("error-form-not-accepted")), 400
 
     @app.errorhandler(MethodNotAllowed)
     def form_address(error: MethodNotAllowed) -> ResponseBase | tuple[str, int]:
@@ -199,18 +198,13 @@ def _register_errors(app: Flask) -> None:
     @app.errorhandler(HTTPException)
     def http(error: HTTPException) -> tuple[str, int]:
         status = error.code or 500
-        texts = {
-            404: "There is no such page.", 405: "This page does not take what was sent.",
-            413: "What was sent is too large (8 MB at most).", 429: "Too many attempts. Wait a minute, then try again.",
-        }  # fmt: skip
-        text = texts.get(status, error.description or "The request was not understood.")
+        text = say(f"error-{status}") if status in TOLD else error.description or say("error-not-understood")
         return render_template("error.html", error=text, status=status, title=error.name), status
 
     @app.errorhandler(Exception)
     def unexpected(error: Exception) -> tuple[str, int]:
         app.logger.exception("unexpected error")
-        text = "Something went wrong in Spinel. Nothing was saved. Try again; if it stays, tell your coordinator."
-        return render_template("error.html", error=text, status=500, title="Unexpected error"), 500
+        return render_template("error.html", error=say("error-500"), status=500, title=say("error-unexpected")), 500
 
 
 def _page_above(app: Flask, path: str) -> str | None:
@@ -223,9 +217,9 @@ def _page_above(app: Flask, path: str) -> str | None:
     return None
 
 
-def _title(error: SpinelError) -> str:
+def _title(error: SpinelError) -> Said:
     if isinstance(error, NotAllowed):
-        return "Not yours to do"
+        return say("error-not-yours")
     if isinstance(error, NotFound):
-        return "Not found"
-    return "Refused" if isinstance(error, Refusal) else "Not accepted"
+        return say("error-not-found")
+    return say("error-refused") if isinstance(error, Refusal) else say("error-not-accepted")

@@ -13,6 +13,7 @@ from flask import Blueprint, Response, make_response, redirect, render_template,
 from spinel.actions import console, people, practice, program_view
 from spinel.actions.equipment import findable
 from spinel.core.errors import InputError, NotAllowed, Refusal, Stale
+from spinel.core.said import Sayable
 from spinel.web import forms
 from spinel.web.drawing import detail
 from spinel.web.here import here, site
@@ -43,9 +44,9 @@ def _content(number: str, failed: forms.Failed | None = None, said: str = "") ->
     }  # fmt: skip
 
 
-def places(seen: program_view.ProgramView) -> list[tuple[str, list[int]]]:
+def places(seen: program_view.ProgramView) -> list[tuple[Sayable, list[int]]]:
     """Runs of steps at one location, for the brackets over the step scale."""
-    runs: list[tuple[str, list[int]]] = []
+    runs: list[tuple[Sayable, list[int]]] = []
     for i, step in enumerate(seen.steps, 1):
         if runs and runs[-1][0] == step.location:
             runs[-1][1].append(i)

@@ -9,6 +9,8 @@ from spinel.actions.site import SiteNow
 from spinel.core.network.document import Element
 from spinel.core.network.kinds import SWITCHING
 from spinel.core.network.layout import Box, Drawing, Label, Symbol, layout
+from spinel.core.said import joined, say
+from spinel.web.filters import words
 
 
 @dataclass(frozen=True)
@@ -93,8 +95,8 @@ def _second_lines(site: SiteNow) -> Mapping[str, str]:
     for e in site.network.elements:
         current = site.study.bolted_ka(e.ends[-1])
         place = e.location[:22]
-        fault = f"{current:.1f} kA" if current is not None else ""
-        found[e.id] = ", ".join(part for part in (place, fault) if part)
+        fault = say("drawing-ka", current=current) if current is not None else ""
+        found[e.id] = words().say(joined(place, fault, between=", "))
     return found
 
 

@@ -12,6 +12,8 @@ from flask import flash, redirect, request, session
 from werkzeug.datastructures import MultiDict
 
 from spinel.core.errors import InputError, NotAllowed, Refusal, Stale
+from spinel.core.said import Said, Sayable, say
+from spinel.web.filters import words
 
 
 @dataclass(frozen=True)
@@ -24,18 +26,18 @@ class Failed:
 
     @property
     def field(self) -> str:
-        return getattr(self.error, "field", None) or ""
+        return str(getattr(self.error, "field", None) or "")
 
     @property
-    def message(self) -> str:
+    def message(self) -> Said:
         if isinstance(self.error, InputError):
-            return f"Not accepted: {self.error.allowed}."
+            return say("forms-not-accepted", allowed=self.error.allowed)
         if isinstance(self.error, Refusal):
-            return f"{self.error.why} {self.error.remedy}"
-        return f"{self.error} What you typed is kept below: compare, then send it again."
+            return say("forms-refused", why=self.error.why, remedy=self.error.remedy)
+        return say("forms-what-you-typed-is-kept-below-compare", error=self.error.said)
 
     @property
-    def rule(self) -> str:
+    def rule(self) -> Sayable:
         return self.error.rule if isinstance(self.error, Refusal) else ""
 
 
@@ -67,7 +69,7 @@ def whole(name: str) -> int:
     """A whole number from a hidden field; a forged one is an InputError."""
     raw = request.form.get(name, "")
     if not raw.isascii() or not raw.isdigit() or len(raw) > 9:
-        raise InputError(name, raw, "a whole number: open the page again")
+        raise InputError(name, raw, say("forms-a-whole-number-open-the-page-again"))
     return int(raw)
 
 
@@ -76,7 +78,7 @@ def people_ids(name: str) -> tuple[int, ...]:
     for raw in request.form.getlist(name):
         if raw:
             if not raw.isascii() or not raw.isdigit() or len(raw) > 9:
-                raise InputError(name, raw, "a registered person")
+                raise InputError(name, raw, say("forms-a-registered-person"))
             found.append(int(raw))
     return tuple(found)
 
@@ -87,12 +89,12 @@ def moment(name: str, zone: str) -> datetime:
     try:
         local = datetime.strptime(raw, "%Y-%m-%dT%H:%M").replace(tzinfo=ZoneInfo(zone))
     except ValueError:
-        raise InputError(name, raw, "a date and a time") from None
+        raise InputError(name, raw, say("forms-a-date-and-a-time")) from None
     if not 2000 <= local.year <= 2200:
-        raise InputError(name, raw, "a date and a time of this century")
+        raise InputError(name, raw, say("forms-a-date-and-a-time-of-this"))
     back = local.astimezone(UTC).astimezone(ZoneInfo(zone))
     if back.replace(tzinfo=None) != local.replace(tzinfo=None):
-        raise InputError(name, raw, "a time that exists: the clocks go forward then")
+        raise InputError(name, raw, say("forms-a-time-that-exists-the-clocks-go"))
     return local.astimezone(UTC)
 
 
@@ -100,10 +102,10 @@ def lines(name: str) -> tuple[str, ...]:
     """One entry a line; empty lines are dropped."""
     found = tuple(" ".join(part.split()) for part in text(name).split("\n") if part.strip())
     if len(found) > 30 or any(len(entry) > 300 for entry in found):
-        raise InputError(name, "", "at most 30 lines of 300 characters")
+        raise InputError(name, "", say("forms-at-most-30-lines-of-300-characters"))
     return found
 
 
-def said(message: str) -> None:
+def said(message: Sayable) -> None:
     """A line at the top of the next page that says what was recorded."""
-    flash(message)
+    flash(words().say(message))

@@ -5,8 +5,9 @@ from __future__ import annotations
 from flask import Blueprint, render_template, request, url_for
 
 from spinel.actions import jobs, permits
-from spinel.core.permit.justification import JUSTIFICATIONS, QUESTIONS
+from spinel.core.permit.justification import QUESTIONS
 from spinel.core.permit.tasks import FACTS, TASKS
+from spinel.core.said import Sayable
 from spinel.web import forms
 from spinel.web.here import here, site
 from spinel.web.paging import ROWS, paging
@@ -40,7 +41,7 @@ def _new(failed: forms.Failed | None = None):
     )  # fmt: skip
 
 
-def _why_not() -> dict[str, str]:
+def _why_not() -> dict[str, Sayable]:
     who = actor()
     return jobs.why_not(who) if who else {}
 
@@ -69,7 +70,7 @@ def _folder(number: str, failed: forms.Failed | None = None):
         failed=failed,
         FACTS=FACTS,
         QUESTIONS=QUESTIONS,
-        justifications=JUSTIFICATIONS.values(),
+        justifications=here().profile.claims.values(),
         why_not=_why_not(),
     )
 

@@ -11,12 +11,13 @@ from spinel.actions.figures import document_text
 from spinel.core.errors import InputError, NotFound
 from spinel.core.hazard import Hazard, frozen
 from spinel.core.quantities import WORKING_DISTANCE_MM
+from spinel.core.said import Said, Sayable, say
 from spinel.web import filters, forms
 from spinel.web.drawing import one_line
 from spinel.web.here import here, site
 from spinel.web.plan import plan
 from spinel.web.session import act, actor
-from spinel.web.working import working
+from spinel.wording.working import working
 
 pages = Blueprint("network", __name__)
 
@@ -42,13 +43,13 @@ def card(element_id: str):
 def _card(element_id: str) -> dict[str, object]:
     touches = request.args.get("touches", "")
     typed = request.args.get("distance_mm", "").strip()
-    problem = ""
+    problem: Sayable = ""
     distance = None
     if typed:
         try:
             distance = WORKING_DISTANCE_MM.parse(typed)
         except InputError as error:
-            problem = f"Not accepted: {error.allowed}."
+            problem = say("forms-not-accepted", allowed=error.allowed)
     found = equipment.card(site(), element_id, touches, distance)
     data = frozen(found.hazard)
     who = actor()
@@ -56,7 +57,7 @@ def _card(element_id: str) -> dict[str, object]:
         "why_not_start": jobs.why_not(who).get("start", "") if who else "",
         "rows": _sides(found), "card": found, "hazard": data, "touches": found.hazard.touches, "typed_distance": typed,
         "distance_problem": problem,
-        "plan": plan(data, plan_words(data)), "findable": equipment.findable(found.element),
+        "plan": plan(data, filters.words().spoken(plan_words(data))), "findable": equipment.findable(found.element),
         "working": working(data["energy"]) if data["energy"] else [],
         "fault_by_voltage": _highest_by_voltage(found),
         "boundary_working": working(data["boundary"]) if _differs(data) else [],
@@ -90,14 +91,14 @@ def _differs(data: dict) -> bool:
     return any(data["boundary"][k] != data["energy"][k] for k in ("case", "current", "node"))
 
 
-def plan_words(data: dict) -> dict[str, str]:
+def plan_words(data: dict) -> dict[str, Sayable]:
     """The dimension texts of the plan."""
     a = data["approach"]
     return {
-        "restricted": f"{(a['restricted_mm'] or 0) / 1000:g} m  restricted, shock",
-        "working": f"{data['working_distance_mm'] or 0:g} mm  working distance",
-        "limited": f"{(a['limited_fixed_mm'] or 0) / 1000:g} m  limited, shock",
-        "boundary": f"{filters.metres(data['boundary_mm'])} m  arc-flash boundary",
+        "restricted": say("network-pages-m-restricted-shock", restricted_mm=(a["restricted_mm"] or 0) / 1000),
+        "working": say("network-pages-mm-working-distance", working_distance_mm=data["working_distance_mm"] or 0),
+        "limited": say("network-pages-m-limited-shock", limited_fixed_mm=(a["limited_fixed_mm"] or 0) / 1000),
+        "boundary": say("network-pages-m-arc-flash-boundary", boundary_mm=data["boundary_mm"]),
     }
 
 
@@ -118,14 +119,13 @@ def correct(element_id: str):
     return forms.attempt(
         "correct",
         lambda: network.correct(act(), element_id, value, reason),
-        lambda touched: _told(element_id, touched, "The correction is recorded."),
+        lambda touched: _told(element_id, touched, say("network-pages-the-correction-is-recorded")),
         lambda failed: _page(element_id, failed),
     )
 
 
-def _told(element_id: str, touched: list[str], what: str = "Recorded what you found.") -> str:
-    stopped = f" Stopped or suspended: {', '.join(touched)}." if touched else ""
-    forms.said(f"{what}{stopped}")
+def _told(element_id: str, touched: list[str], what: Said = say("network-pages-recorded-what-you-found")) -> str:
+    forms.said(say("network-pages-stopped-or-suspended", what=what, touched=touched) if touched else what)
     return url_for("network.page", e=element_id)
 
 

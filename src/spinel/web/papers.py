@@ -12,6 +12,7 @@ from flask import Blueprint, Response, current_app, g, render_template, request,
 
 from spinel.actions import permits, program_view, records
 from spinel.core.errors import InputError
+from spinel.core.said import say
 from spinel.web.here import site
 
 pages = Blueprint("papers", __name__)
@@ -52,7 +53,7 @@ def program_pdf(number: str):
 def _as_pdf(template: str, number: str, content: dict[str, object]):
     size = request.args.get("size", "letter")
     if size not in SIZES:
-        raise InputError("size", size, "letter or a4")
+        raise InputError("size", size, say("papers-letter-or-a4"))
     if missing_packages():
         return render_template(template, **content, missing=missing_packages()), 503
     html = render_template(template, **content, missing="", pdf_size=SIZES[size])

@@ -11,12 +11,13 @@ from spinel.actions import people, permit_moves, permits
 from spinel.actions.acting import Act
 from spinel.core.errors import InputError, NotAllowed
 from spinel.core.hazard import frozen
-from spinel.core.permit.life import BRIEFING, MOVES, check_move
+from spinel.core.permit.life import MOVES, check_move
 from spinel.core.quantities import WORKING_DISTANCE_MM
+from spinel.core.said import Sayable, say
 from spinel.web import forms
 from spinel.web.here import here, site
 from spinel.web.session import act, actor
-from spinel.web.working import working
+from spinel.wording.working import working
 
 pages = Blueprint("permits", __name__)
 
@@ -30,12 +31,12 @@ def _page(number: str, failed: forms.Failed | None = None):
     seen = permits.view(site(), number, g.now)
     lacking = permit_moves.waiting_for(seen) if seen.state in ("issued", "in_force", "suspended") else []
     return render_template(
-        "permit.html", permit=seen, c=seen.content, failed=failed, lacking=lacking, BRIEFING=BRIEFING, MOVES=MOVES,
+        "permit.html", permit=seen, c=seen.content, failed=failed, lacking=lacking, MOVES=MOVES,
         why_not=_why_not(seen), everybody=people.everybody(site()),
     )  # fmt: skip
 
 
-def _why_not(seen: permits.PermitView) -> dict[str, str]:
+def _why_not(seen: permits.PermitView) -> dict[str, Sayable]:
     """For every move that fits the state: why this person may not do it. A button never hides without its reason."""
     me = actor()
     assert me is not None
@@ -81,7 +82,7 @@ def save(number: str):
         return permits.edit(act(), number, forms.whole("version"), _read_plan())
 
     def then(voided: bool) -> str:
-        forms.said("Saved. The content changed, so its signatures are void." if voided else "Saved.")
+        forms.said(say("permits-saved-the-content-changed-so-its-signatures") if voided else say("permits-saved"))
         return url_for("permits.page", number=number)
 
     return forms.attempt("edit", do, then, lambda f: _edit(number, f))
@@ -108,7 +109,7 @@ def distance(number: str):
         mm = WORKING_DISTANCE_MM.parse(request.args.get("working_distance_mm", ""))
         hazard, problem = frozen(permits.preview(site(), number, mm)), ""
     except InputError as error:
-        hazard, problem = None, f"Not accepted: {error.allowed}."
+        return render_template("_distance.html", hazard=None, problem=say("forms-not-accepted", allowed=error.allowed))
     return render_template("_distance.html", hazard=hazard, problem=problem)
 
 
@@ -173,21 +174,21 @@ def _copy(a: Act, number: str, version: int) -> Any:
 
 
 #: What can be posted to a permit, and what is said when it was recorded.
-POSTS: dict[str, tuple[Callable[[Act, str, int], Any], str]] = {
-    "submit": (_submit, "Submitted for approval."),
-    "approve": (_approve, "Approved and signed."),
-    "refuse": (_refuse, "Refused, with the reason."),
-    "issue": (_issue, "Issued. It is in force once the person in charge has accepted it."),
-    "brief": (_brief, "Briefing recorded."),
-    "state": (_state, "Your three statements are recorded."),
-    "vouch": (_vouch, "Signed: the workers are qualified and briefed."),
-    "accept": (_accept, "Accepted. The permit is in force."),
-    "suspend": (_suspend, "Suspended. Stop the work and make it safe."),
-    "resume": (_resume, "Cause recorded. The person in charge must accept it anew."),
-    "hand-back": (_hand_back, "Handed back."),
-    "close": (_close, "Closed."),
-    "cancel": (_cancel, "Cancelled."),
-    "copy": (_copy, "Copied into a new draft."),
+POSTS: dict[str, tuple[Callable[[Act, str, int], Any], Sayable]] = {
+    "submit": (_submit, say("permits-submitted-for-approval")),
+    "approve": (_approve, say("permits-approved-and-signed")),
+    "refuse": (_refuse, say("permits-refused-with-the-reason")),
+    "issue": (_issue, say("permits-issued-it-is-in-force-once-the")),
+    "brief": (_brief, say("permits-briefing-recorded")),
+    "state": (_state, say("permits-your-three-statements-are-recorded")),
+    "vouch": (_vouch, say("permits-signed-the-workers-are-qualified-and-briefed")),
+    "accept": (_accept, say("permits-accepted-the-permit-is-in-force")),
+    "suspend": (_suspend, say("permits-suspended-stop-the-work-and-make-it")),
+    "resume": (_resume, say("permits-cause-recorded-the-person-in-charge-must")),
+    "hand-back": (_hand_back, say("permits-handed-back")),
+    "close": (_close, say("permits-closed")),
+    "cancel": (_cancel, say("permits-cancelled")),
+    "copy": (_copy, say("permits-copied-into-a-new-draft")),
 }
 
 

@@ -13,6 +13,8 @@ from werkzeug.wrappers import Response
 from spinel.actions import people, setup
 from spinel.actions.acting import Act, Actor
 from spinel.core.errors import NotFound, Refusal
+from spinel.core.said import say
+from spinel.web.filters import words
 from spinel.web.here import site
 
 pages = Blueprint("session", __name__)
@@ -78,7 +80,7 @@ def sign_in():
     try:
         who = people.sign_in(site(), login, password, request.remote_addr or "", g.now)
     except Refusal as refusal:
-        return _page(after, login, str(refusal.why)), 422
+        return _page(after, login, words().say(refusal.why)), 422
     session.clear()
     session.permanent = True
     login_user(SignedIn(who))
@@ -90,7 +92,7 @@ def sign_in():
 def sign_out():
     logout_user()
     session.clear()
-    flash("You are signed out.")
+    flash(words().say(say("session-you-are-signed-out")))
     return redirect(url_for("session.sign_in"))
 
 

@@ -10,6 +10,7 @@ from flask import Blueprint, render_template, request, url_for
 from spinel.actions import box, console, people, practice, program_moves, program_view, programs
 from spinel.actions.acting import Act
 from spinel.core.errors import InputError
+from spinel.core.said import Sayable, joined, say
 from spinel.core.switching.edit import ADDABLE
 from spinel.core.switching.life import ENDED
 from spinel.core.switching.plant import FAULTS
@@ -76,7 +77,7 @@ def _step(seen: program_view.ProgramView) -> int:
     raw = request.values.get("step", "")
     known = raw.isascii() and raw.isdigit() and len(raw) < 5 and int(raw) <= len(seen.steps)
     if raw and not known and request.method == "GET":
-        raise InputError("step", raw, f"a step from 0 to {len(seen.steps)}")
+        raise InputError("step", raw, say("switching-a-step-from-0-to", count=len(seen.steps)))
     return int(raw) if known else seen.done
 
 
@@ -91,7 +92,7 @@ def after(number: str, step: int):
     """The one-line after a step, alone, for htmx."""
     seen = program_view.view(site(), number)
     if step > len(seen.steps):
-        raise InputError("step", step, f"a step from 0 to {len(seen.steps)}")
+        raise InputError("step", step, say("switching-a-step-from-0-to", count=len(seen.steps)))
     return render_template("_after.html", program=seen, c=seen.content, step=step, **_after(seen, step))
 
 
@@ -135,7 +136,7 @@ def _start(a: Act, number: str, version: int) -> None:
 def _one_person(name: str) -> int:
     chosen = forms.people_ids(name)
     if not chosen:
-        raise InputError(name, "", "choose somebody")
+        raise InputError(name, "", say("switching-choose-somebody"))
     return chosen[0]
 
 
@@ -168,23 +169,23 @@ def _fault(a: Act, number: str, version: int) -> None:
 
 
 #: What can be posted to a program, and what is said when it was recorded.
-POSTS: dict[str, tuple[Callable[[Act, str, int], Any], str]] = {
-    "check": (_check, "Checked and signed."),
-    "release": (_release, "Released. It may be executed once."),
+POSTS: dict[str, tuple[Callable[[Act, str, int], Any], Sayable]] = {
+    "check": (_check, say("switching-checked-and-signed")),
+    "release": (_release, say("switching-released-it-may-be-executed-once")),
     "abandon": (_abandon, "Abandoned."),
-    "redraft": (_redraft, "Drafted anew from the state as it is."),
-    "move-step": (_move_step, "Moved. Every step was judged again."),
-    "remove-step": (_remove_step, "Taken out. Every step was judged again."),
+    "redraft": (_redraft, say("switching-drafted-anew-from-the-state-as-it")),
+    "move-step": (_move_step, say("switching-moved-every-step-was-judged-again")),
+    "remove-step": (_remove_step, say("switching-taken-out-every-step-was-judged-again")),
     "reword-step": (_reword_step, "Reworded."),
-    "add-step": (_add_step, "Added. Every step was judged again."),
+    "add-step": (_add_step, say("switching-added-every-step-was-judged-again")),
     "start": (_start, "Started."),
-    "operator": (_operator, "Operator changed."),
-    "stop": (_stop, "Stopped. Nobody operates anything until it is resumed."),
-    "resume": (_resume, "Resumed at the same step."),
-    "deviate": (_deviate, "Recorded. The program has ended."),
-    "succeed": (_succeed, "Drafted."),
-    "practise": (_practise, "A practice run: nothing of it is real."),
-    "fault": (_fault, "The simulated plant was changed."),
+    "operator": (_operator, say("switching-operator-changed")),
+    "stop": (_stop, say("switching-stopped-nobody-operates-anything-until-it-is")),
+    "resume": (_resume, say("switching-resumed-at-the-same-step")),
+    "deviate": (_deviate, say("switching-recorded-the-program-has-ended")),
+    "succeed": (_succeed, say("switching-drafted")),
+    "practise": (_practise, say("switching-a-practice-run-nothing-of-it-is")),
+    "fault": (_fault, say("switching-the-simulated-plant-was-changed")),
 }
 
 
@@ -195,11 +196,12 @@ def move(number: str, move: str):
     def then(result: Any) -> str:
         if move in ("deviate", "succeed"):
             successor, why = result
-            forms.said(f"{done} {'Its successor is ' + successor + '.' if successor else why}")
+            more = say("switching-its-successor-is", successor=successor) if successor else why
+            forms.said(joined(done, more, between=" "))
             return url_for("switching.program", number=successor or number)
         if move == "practise":
             number_ = str(result)
-            forms.said(f"{number_}: {done}")
+            forms.said(joined(number_, done, between=": "))
             return url_for("switching.program", number=number_)
         forms.said(done)
         if move in ("reword-step", "move-step", "add-step"):
@@ -216,12 +218,12 @@ def move(number: str, move: str):
 
 
 #: What can be done with the box of an isolation.
-BOX: dict[str, tuple[Callable[[str], Any], str]] = {
-    "take": (lambda hold: box.take(act(), hold), "You have taken over the isolation and its box."),
-    "hang": (lambda hold: box.hang(act(), hold, forms.text("lock")), "Your lock hangs on the box."),
-    "remove": (lambda hold: box.remove(act(), hold), "Your lock is off the box."),
+BOX: dict[str, tuple[Callable[[str], Any], Sayable]] = {
+    "take": (lambda hold: box.take(act(), hold), say("switching-you-have-taken-over-the-isolation-and")),
+    "hang": (lambda hold: box.hang(act(), hold, forms.text("lock")), say("switching-your-lock-hangs-on-the-box")),
+    "remove": (lambda hold: box.remove(act(), hold), say("switching-your-lock-is-off-the-box")),
     "absent": (lambda hold: box.absent(act(), hold, _one_person("owner"), forms.text("reason")), ""),
-    "complete": (lambda hold: box.complete(act(), hold), "Work is declared complete."),
+    "complete": (lambda hold: box.complete(act(), hold), say("switching-work-is-declared-complete")),
 }
 
 
@@ -232,7 +234,9 @@ def box_move(number: str, move: str):
 
     def then(result: Any) -> str:
         halves = (
-            "The lock is off, by both of you." if result else "Your half is recorded; the other half is still needed."
+            say("switching-the-lock-is-off-by-both-of")
+            if result
+            else say("switching-your-half-is-recorded-the-other-half")
         )
         forms.said(done or halves)
         return url_for("switching.program", number=number)

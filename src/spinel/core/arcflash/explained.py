@@ -15,6 +15,7 @@ from spinel.core.fault.nodal import NodalModel
 from spinel.core.fault.scenes import Family
 from spinel.core.protection.opening import Ended
 from spinel.core.protection.shown import ArcClearing, fault_working, show_clearing
+from spinel.core.said import Sayable, say
 
 
 @dataclass(frozen=True)
@@ -38,7 +39,7 @@ class Figure:
     ``energy`` is the sum of ``stages``; a single one where the first device to open ends the arc.
     """
 
-    case: str
+    case: Sayable
     node: str
     current: str
     fault: Mapping[str, Any]
@@ -50,12 +51,12 @@ class Figure:
     capped: bool
     energy: ieee.Energy
     stages: tuple[StageEnergy, ...]
-    warnings: tuple[str, ...] = ()
+    warnings: tuple[Sayable, ...] = ()
 
 
 def explain(
     figures: Figures, c: int, row: int, i: int, boundary: bool = False, distance_mm: float | None = None
-) -> Figure:  # fmt: skip
+) -> Figure:
     """The figure of place i in a column at the full (0) or reduced (1) current, with its working, at its own distance
     or another. ``boundary``: on a way between corners, at the point of the largest boundary."""
     key = (c, row, i, boundary and not figures.same_point(c, row, i), distance_mm)
@@ -114,12 +115,12 @@ def _explain(figures: Figures, c: int, row: int, i: int, boundary: bool, distanc
     )
 
 
-def _said(figures: Figures, i: int, duration_s: float, family: Family) -> tuple[str, ...]:
-    found = list(figures.of.warnings[i])
+def _said(figures: Figures, i: int, duration_s: float, family: Family) -> tuple[Sayable, ...]:
+    found = list[Sayable](figures.of.warnings[i])
     if duration_s < 1 / figures.network.site.frequency_hz:
-        found.append(f"cleared in {duration_s * 1000:.3g} ms, within one cycle: check that the device can")
+        found.append(say("arcflash-explained-cleared-in-ms-within-one-cycle-check", duration_s=duration_s * 1000))
     if family.lost:
-        found.append(f"how the current of {', '.join(family.lost)} falls is not recorded: taken as not falling")
+        found.append(say("arcflash-explained-how-the-current-of-falls-is-not", lost=tuple(family.lost)))
     return tuple(found)
 
 
@@ -137,10 +138,17 @@ def _stages(
         part = ieee.energy(situation, float(used[n]), (until - s.from_s[n]) * 1000, reduced=CURRENTS[row] == "reduced")
         off = tag_of(model, int(s.ends_by[n]), figures.trusted)
         energies.append(part)
-        shown.append(StageEnergy(
-            float(s.from_s[n]), until, float(s.bolted_ka[n]), part.arcing_current_ka, part.incident_energy_j_cm2,
-            (off,) if off and s.until_s[n] <= figures.cap_s and not lost else (), bool(used[n] != s.bolted_ka[n]),
-        ))  # fmt: skip
+        shown.append(
+            StageEnergy(
+                float(s.from_s[n]),
+                until,
+                float(s.bolted_ka[n]),
+                part.arcing_current_ka,
+                part.incident_energy_j_cm2,
+                (off,) if off and s.until_s[n] <= figures.cap_s and not lost else (),
+                bool(used[n] != s.bolted_ka[n]),
+            )
+        )
         if lost:
             break
     return ieee.total(situation, energies), tuple(shown)

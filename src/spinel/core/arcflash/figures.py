@@ -24,6 +24,7 @@ from spinel.core.network.circuit import Circuit
 from spinel.core.network.document import Network
 from spinel.core.protection.opening import Ended, Opening, joined
 from spinel.core.protection.trusted import Trusted
+from spinel.core.said import Sayable, say
 
 CURRENTS = ("full", "reduced")
 #: Arcs followed together.
@@ -74,7 +75,7 @@ class Figures:
         self.by = np.full(shape, -1, dtype=np.intp)
         #: where on its way the figure of a path stands, for the energy and for the boundary
         self.at, self.at_boundary = np.full(shape, np.nan), np.full(shape, np.nan)
-        self.why: dict[tuple[int, int], str] = {}
+        self.why: dict[tuple[int, int], Sayable] = {}
         self.seen = np.zeros((len(self.columns), len(places)), dtype=bool)
         #: steps between strongest and weakest that were found and evaluated
         self.steps = 0
@@ -118,7 +119,7 @@ class Figures:
         family = self.families[f]
         for i in np.flatnonzero(asked & ~self.of.free):
             if self._speaks(model, int(i)):
-                self.why[c, int(i)] = str(self.of.never[i])
+                self.why[c, int(i)] = self.of.never[i] or ""
         which = self._in_range(c, model, np.flatnonzero(asked & self.of.free), family)
         self.seen[c, which] = True
         if family.lost:
@@ -148,9 +149,15 @@ class Figures:
         node = self.of.nodes[k]
         weakest = np.minimum(np.abs(weaker.solution.drive[node]), np.abs(model.solution.drive[node]))
         tried, steps = steps_between(
-            way, opening.ways, lambda k, row, s: self._follow(opening, k, row, s), k, rows, weakest, (strong, weak),
+            way,
+            opening.ways,
+            lambda k, row, s: self._follow(opening, k, row, s),
+            k,
+            rows,
+            weakest,
+            (strong, weak),
             (first, last),
-        )  # fmt: skip
+        )
         self.steps += steps
         for t in tried:
             self._keep(c, model, t.k, t.row, t.ended, way, t.at)
@@ -226,9 +233,8 @@ class Figures:
         tags = ", ".join(family.lost)
         for i in which.tolist():
             if not self.of.escape[i]:
-                self.why[c, i] = (
-                    f"how the current of {tags} falls is not recorded, and no device is known to have cleared an arc "
-                    f"before it has ({self.columns[c].circuit.name})"
+                self.why[c, i] = say(
+                    "arcflash-figures-how-the-current-of-falls-is-not", tags=tags, name=self.columns[c].circuit.name
                 )
         some = which[self.of.escape[which]]
         if not len(some):
@@ -240,8 +246,9 @@ class Figures:
         for r in range(len(CURRENTS)) if len(some) else ():
             found = ieee.energy(self.of.many(some), bolted, np.full(len(some), self.cap_s * 1000), reduced=r == 1)
             self.energy_j_cm2[c, r, some], self.boundary_mm[c, r, some] = (
-                found.incident_energy_j_cm2, found.arc_flash_boundary_mm
-            )  # fmt: skip
+                found.incident_energy_j_cm2,
+                found.arc_flash_boundary_mm,
+            )
             self.duration_s[c, r, some], self.capped[c, r, some] = self.cap_s, True
             self.bolted_ka[c, r, some], self.arcing_ka[c, r, some] = bolted, found.arcing_current_ka
 
@@ -265,7 +272,7 @@ class Figures:
             known = np.array([self.places[i].node_id not in family.unknown for i in candidates], dtype=bool)
             for i in candidates[~known].tolist():
                 name = self.columns[c].circuit.name
-                self.why[c, i] = f"{family.unknown[self.places[i].node_id]} ({name})"
+                self.why[c, i] = say("arcflash-figures-in-case", why=family.unknown[self.places[i].node_id], name=name)
             candidates = candidates[known]
         at = self.of.nodes[candidates]
         sustained = model.sustained[at]
@@ -281,25 +288,29 @@ class Figures:
             try:
                 ieee.check(self.of.situations[i], float(ka))
             except InputError as error:
-                self.why[c, i] = f"no method covers it: {error} (case {model.circuit.name})"
+                self.why[c, i] = say("arcflash-figures-no-method-covers-it-case", error=error, name=model.circuit.name)
                 self.seen[c, i] = True
         given: np.ndarray = candidates[good]
         return given
 
     # Reasons ---------------------------------------------------------------------------------------------
 
-    def _too_slow(self, c: int, model: NodalModel, arc: int, ended: Ended) -> str:
+    def _too_slow(self, c: int, model: NodalModel, arc: int, ended: Ended) -> Sayable:
         case = self.columns[c].circuit.name
         if math.isinf(ended.time_s[arc]):
             ladder = self.trusted.ladder_of(model)
             tags = sorted(model.injections[ladder.sources[n]].element.tag for n in ended.left.get(arc, ()))
-            what = f"nothing clears {', '.join(tags) or 'it'}"
+            what = say("arcflash-figures-nothing-clears", tags=", ".join(tags) or say("arcflash-figures-it"))
         else:
             tag = tag_of(model, int(ended.by[arc]), self.trusted)
-            what = f"nothing clears it before {tag or 'a device'} opens after {ended.time_s[arc]:.1f} s"
-        between = " between strongest and weakest" if self.columns[c].path is not None else ""
-        allowed = f"and no clear way of escape is recorded that would allow {self.cap_s:g} s"
-        return f"{what} (case {case}{between}), {allowed}"
+            what = say(
+                "arcflash-figures-nothing-clears-it-before-opens-after-s",
+                tag=tag or say("arcflash-figures-a-device"),
+                arc=ended.time_s[arc],
+            )
+        between = say("arcflash-figures-between-strongest-and-weakest") if self.columns[c].path is not None else ""
+        allowed = say("arcflash-figures-and-no-clear-way-of-escape-is", cap_s=self.cap_s)
+        return say("arcflash-figures-case", what=what, case=case, between=between, allowed=allowed)
 
     def clears(self, c: int, row: int, i: int) -> str:
         """Tag of what ends the arc. Empty when nothing does."""
@@ -310,14 +321,14 @@ class Figures:
         n = 0 if column.path is not None else c - self.first[column.family]
         return tag_of(self.trusted.model(column.family, n), by, self.trusted)
 
-    def case_name(self, c: int) -> str:
+    def case_name(self, c: int) -> Sayable:
         """How a column is called: case, strength, and for a way that it lies between."""
         column = self.columns[c]
         if column.path is None:
             return column.circuit.name
         return self.families[column.family].paths[column.path].name
 
-    def why_not(self, which: Sequence[int]) -> str:
+    def why_not(self, which: Sequence[int]) -> Sayable:
         """Why some places together have no figure; empty when they have. The first situation speaks."""
         found = [(c, i) for i in which for c in self._lacking.get(i, ())]
         return self.why[min(found)] if found else ""
@@ -330,7 +341,7 @@ class Figures:
             found.setdefault(i, []).append(c)
         return found
 
-    def seen_in(self, which: Sequence[int]) -> tuple[str, ...]:
+    def seen_in(self, which: Sequence[int]) -> tuple[Sayable, ...]:
         """Cases that feed any of some places."""
         columns = np.flatnonzero(self.seen[:, list(which)].any(axis=1)).tolist()
         return tuple(dict.fromkeys(self.families[self.columns[c].family].case for c in columns))
@@ -357,9 +368,13 @@ def tag_of(model: NodalModel, by: int, trusted: Trusted) -> str:
 
 
 def _worst_into(
-    best: np.ndarray, c: int, row: np.ndarray, k: np.ndarray, value: np.ndarray,
+    best: np.ndarray,
+    c: int,
+    row: np.ndarray,
+    k: np.ndarray,
+    value: np.ndarray,
     columns: Sequence[tuple[np.ndarray, np.ndarray]],
-) -> None:  # fmt: skip
+) -> None:
     """Write columns where their value is above the best yet; of several arcs of one place the highest is written."""
     order = np.argsort(value, kind="stable")
     better = order[~(best[c, row[order], k[order]] >= value[order])]

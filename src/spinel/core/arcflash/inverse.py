@@ -16,8 +16,9 @@ from scipy.optimize import brentq
 from spinel.core.arcflash import ieee1584_2018 as ieee
 from spinel.core.errors import InputError, OutOfRange
 from spinel.core.quantities import DURATION_MS, Quantity
+from spinel.core.said import say
 
-TARGET_CAL_CM2 = Quantity("target_cal_cm2", "Energy to stay at or below", "cal/cm²", 0, 1000, low_exclusive=True)
+TARGET_CAL_CM2 = Quantity("target_cal_cm2", "cal/cm²", 0, 1000, low_exclusive=True)
 #: Nobody stands further away than this to work.
 FURTHEST_MM = 100_000.0
 #: Fault currents that are looked at; energy does not strictly rise with current, so the first crossing is looked for.
@@ -59,7 +60,9 @@ def nearest_mm(
     if above(305.0) <= 0:
         return 305.0
     if above(FURTHEST_MM) > 0:
-        raise OutOfRange("target_cal_cm2", target_cal_cm2, f"not reached within {FURTHEST_MM:g} mm")
+        raise OutOfRange(
+            "target_cal_cm2", target_cal_cm2, say("arcflash-inverse-not-reached-within-mm", furthest_mm=FURTHEST_MM)
+        )
     return float(brentq(above, 305.0, FURTHEST_MM, xtol=1e-6, rtol=1e-12))
 
 
@@ -77,7 +80,7 @@ def highest_ka(situation: ieee.Situation, duration_ms: float, target_cal_cm2: fl
     currents = np.geomspace(low, high, STEPS)
     currents[0], currents[-1] = low, high
     if above(low) > 0:
-        raise OutOfRange("target_cal_cm2", target_cal_cm2, f"exceeded even at {low:g} kA")
+        raise OutOfRange("target_cal_cm2", target_cal_cm2, say("arcflash-inverse-exceeded-even-at-ka", low=low))
     both = [ieee.energy(situation, currents, duration_ms, reduced=r).incident_energy_j_cm2 for r in (False, True)]
     over = np.flatnonzero(np.maximum(*both) > target)
     if not len(over):
@@ -106,10 +109,12 @@ def sensitivities(
 ) -> tuple[Sensitivity, ...]:
     """Each input moved alone by ``part`` (above 0 up to 0.5), strongest first."""
     if not 0 < part <= 0.5:
-        raise InputError("part", part, "above 0 up to 0.5")
+        raise InputError("part", part, say("arcflash-inverse-above-0-up-to-0-5"))
     worse_energy(situation, bolted_fault_current_ka, DURATION_MS.check(duration_ms))
-    found = [_moved(name, value, unit, ask, part) for name, value, unit, ask in
-             _inputs(situation, bolted_fault_current_ka, duration_ms)]  # fmt: skip
+    found = [
+        _moved(name, value, unit, ask, part)
+        for name, value, unit, ask in _inputs(situation, bolted_fault_current_ka, duration_ms)
+    ]
     return tuple(sorted(found, key=lambda s: -abs(s.exponent or 0)))
 
 
@@ -127,7 +132,14 @@ def _inputs(s: ieee.Situation, ibf: float, ms: float) -> list[tuple[str, float, 
     if box is not None and s.electrode_configuration in ieee.IN_A_BOX:
         for name in ("height_mm", "width_mm", "depth_mm"):
             if getattr(box, name) is not None:
-                asked.append((f"enclosure_{name}", getattr(box, name), "mm", _of_box(s, box, ibf, ms, name)))
+                asked.append(
+                    (
+                        f"enclosure_{name}",
+                        getattr(box, name),
+                        "mm",
+                        _of_box(s, box, ibf, ms, name),
+                    )
+                )
     return asked
 
 

@@ -18,6 +18,7 @@ from spinel.core.quantities import (
     NOMINAL_VOLTAGE_V,
     WORKING_DISTANCE_MM,
 )
+from spinel.core.said import say
 
 SOURCE = "Lee 1982 (metric form, from memory)"
 
@@ -42,7 +43,7 @@ def energy(
     73.9
     """
     if not NOMINAL_VOLTAGE_V.check(voltage_v, "voltage_v") > 15_000:
-        raise OutOfRange("voltage_v", voltage_v, "Lee's method is for open air above 15 kV only")
+        raise OutOfRange("voltage_v", voltage_v, say("lee-lees-method-is-for-open-air-above"))
     current = BOLTED_FAULT_CURRENT_KA.check(bolted_fault_current_ka)
     seconds = DURATION_MS.check(duration_ms) / 1000
     distance = WORKING_DISTANCE_MM.check(working_distance_mm)

@@ -15,6 +15,7 @@ from spinel.core.errors import InputError
 from spinel.core.fault.grid import Grid
 from spinel.core.network.document import Network, Node
 from spinel.core.protection.opening import Sites, doubt_keys
+from spinel.core.said import Said, Sayable, say
 
 
 @dataclass(frozen=True)
@@ -31,8 +32,8 @@ class Places:
 
     def __init__(self, network: Network, grid: Grid, places: Sequence[Place]):
         self.network, self.grid, self.places = network, grid, places
-        self.situations: list[ieee.Situation | str] = [situation_of(network, p) for p in places]
-        self.warnings: list[tuple[str, ...]] = [()] * len(places)
+        self.situations: list[ieee.Situation | Said] = [situation_of(network, p) for p in places]
+        self.warnings: list[tuple[Sayable, ...]] = [()] * len(places)
         self.never = [self._never_covered(i) for i in range(len(places))]
         self.free = np.array([w is None for w in self.never], dtype=bool)
 
@@ -48,20 +49,22 @@ class Places:
         given: np.ndarray = np.clip(bolted, self.least[k], self.most[k])
         return given
 
-    def _never_covered(self, i: int) -> str | None:
+    def _never_covered(self, i: int) -> Sayable | None:
         """Why no method covers the place whatever feeds it; None when one may. Keeps its warnings."""
         node, situation = self.network.node[self.places[i].node_id], self.situations[i]
         if node.current == "dc":
-            return f"no method here covers direct current ({node.nominal_voltage_v:g} V DC)"
+            return say(
+                "arcflash-places-no-method-here-covers-direct-current-v", nominal_voltage_v=node.nominal_voltage_v
+            )
         if node.phases != 3:
-            return "no method covers single-phase circuits (IEEE 1584-2018 is three-phase)"
-        if isinstance(situation, str):
+            return say("arcflash-places-no-method-covers-single-phase-circuits-ieee")
+        if isinstance(situation, Said):
             return situation
         try:
             # 10 kA is inside the range at any voltage: what remains to be seen is the place alone
             self.warnings[i] = tuple(ieee.check(situation, 10.0))
         except InputError as error:
-            return f"no method covers it: {error}"
+            return say("arcflash-places-no-method-covers-it", error=error)
         return None
 
     @cached_property
@@ -114,21 +117,26 @@ class Places:
         return [np.array(column) for column in zip(*rows, strict=True)]
 
 
-def _row(s: ieee.Situation | str) -> tuple[Any, ...]:
-    if isinstance(s, str):
+def _row(s: ieee.Situation | Said) -> tuple[Any, ...]:
+    if isinstance(s, Said):
         return math.nan, "", math.nan, math.nan, math.nan, math.nan, math.nan
     box = s.enclosure
     sides = (math.nan,) * 3 if box is None else (box.height_mm, box.width_mm, box.depth_mm)
-    return (s.voltage_v, s.electrode_configuration, s.gap_mm, s.working_distance_mm,
-            *(math.nan if side is None else side for side in sides))  # fmt: skip
+    return (
+        s.voltage_v,
+        s.electrode_configuration,
+        s.gap_mm,
+        s.working_distance_mm,
+        *(math.nan if side is None else side for side in sides),
+    )
 
 
-def situation_of(network: Network, place: Place) -> ieee.Situation | str:
+def situation_of(network: Network, place: Place) -> ieee.Situation | Said:
     """What the model needs to know of a place, or why it is not known."""
     node: Node = network.node[place.node_id]
     box = network.enclosure.get(node.enclosure or "")
     if box is None or box.electrode_configuration is None or box.gap_mm is None:
-        return "gap and electrode configuration of its enclosure are not recorded"
+        return say("arcflash-places-gap-and-electrode-configuration-of-its")
     size = None
     if box.height_mm is not None and box.width_mm is not None:
         size = ieee.Enclosure(box.height_mm, box.width_mm, box.depth_mm)

@@ -9,10 +9,11 @@ from spinel.core import rows
 from spinel.core.curves.relays import relay_time_s
 from spinel.core.quantities import MULTIPLE, Quantity
 from spinel.core.rows import Row, number, text
+from spinel.core.said import say
 
 OUTPUT = ("time_s", "error")
 #: Any multiple is read here; the equation says that it must be above 1.
-_OF_PICKUP = Quantity("multiple", "Multiple of pickup", "times pickup", 0, 1e6)
+_OF_PICKUP = Quantity("multiple", say("curves-cases-times-pickup"), 0, 1e6)
 
 
 def run_rows(cases: Iterable[Row]) -> Iterator[dict[str, Any]]:

@@ -28,11 +28,16 @@ from spinel.core.curves.shapes import (
 from spinel.core.curves.times import FAST, times_s
 from spinel.core.errors import InputError
 from spinel.core.quantities import RATED_A, SECONDS
+from spinel.core.said import say
 
 TYPES: dict[str, type[Any]] = {
-    "fuse": FuseCurve, "trip": TripCurve, "thermal-magnetic": ThermalMagneticCurve, "relay": RelayCurve,
-    "unit": UnitCurve, "fixed": FixedTime,
-}  # fmt: skip
+    "fuse": FuseCurve,
+    "trip": TripCurve,
+    "thermal-magnetic": ThermalMagneticCurve,
+    "relay": RelayCurve,
+    "unit": UnitCurve,
+    "fixed": FixedTime,
+}
 COLUMNS = ("current_a", "melting_s", "clearing_s")
 
 
@@ -43,15 +48,17 @@ def read_curve(data: Mapping[str, Any]) -> Curve:
     FixedTime(clearing_s=0.1)
     """
     if not isinstance(data, Mapping):
-        raise InputError("curve", data, "an object with a type")
+        raise InputError("curve", data, say("curves-files-an-object-with-a-type"))
     kind = TYPES.get(str(data.get("type", "")))
     if kind is None:
-        raise InputError("curve.type", data.get("type"), "one of " + ", ".join(TYPES))
+        raise InputError("curve.type", data.get("type"), say("one-of", options=tuple(TYPES)))
     values = {k: v for k, v in data.items() if k != "type"}
     known = {f.name for f in fields(kind)}
     for name in values:
         if name not in known:
-            raise InputError(f"curve.{name}", values[name], "a field of this type: " + ", ".join(sorted(known)))
+            raise InputError(
+                f"curve.{name}", values[name], say("curves-files-a-field-of-this-type", known=tuple(sorted(known)))
+            )
     for name in ("points", "melting"):
         if name in values:
             values[name] = _pairs(values[name], name)
@@ -67,7 +74,7 @@ def _pairs(points: Any, name: str) -> tuple[tuple[float, float], ...]:
     try:
         return tuple((current, time) for current, time in points)
     except (TypeError, ValueError):
-        raise InputError(f"curve.{name}", points, "a list of pairs of current and time") from None
+        raise InputError(f"curve.{name}", points, say("curves-files-a-list-of-pairs-of-current-and")) from None
 
 
 def write_curve(curve: Curve) -> dict[str, Any]:
@@ -89,7 +96,7 @@ def read_csv(text: str) -> FuseCurve:
     reader = csv.DictReader(io.StringIO(text.lstrip("\ufeff")))
     columns = reader.fieldnames or []
     if "current_a" not in columns or "clearing_s" not in columns:
-        raise InputError("columns", ", ".join(columns), "current_a, clearing_s and, where known, melting_s")
+        raise InputError("columns", ", ".join(columns), say("curves-files-current-a-clearing-s-and-where-known"))
     points, melting = [], []
     for row in reader:
         line = f"line {reader.line_num}"

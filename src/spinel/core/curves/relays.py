@@ -12,13 +12,14 @@ import numpy as np
 
 from spinel.core.errors import InputError
 from spinel.core.quantities import MULTIPLE
+from spinel.core.said import Sayable, say
 
 
 @dataclass(frozen=True)
 class Inverse:
     """t = dial (a / (M^p - 1) + b), seconds. IEC has b = 0."""
 
-    name: str
+    name: Sayable
     a: float
     p: float
     b: float = 0.0
@@ -28,20 +29,25 @@ class Inverse:
 #: extremely inverse has two versions (b 0.0352 and a 5.67 here; 0.02434 and 5.64 in later ones).
 RELAYS: dict[str, dict[str, Inverse]] = {
     "iec": {
-        "SI": Inverse("standard inverse", 0.14, 0.02), "VI": Inverse("very inverse", 13.5, 1.0),
-        "EI": Inverse("extremely inverse", 80.0, 2.0), "LTI": Inverse("long-time inverse", 120.0, 1.0),
-        "STI": Inverse("short-time inverse", 0.05, 0.04),
+        "SI": Inverse(say("relays-standard-inverse"), 0.14, 0.02),
+        "VI": Inverse(say("relays-very-inverse"), 13.5, 1.0),
+        "EI": Inverse(say("relays-extremely-inverse"), 80.0, 2.0),
+        "LTI": Inverse(say("relays-long-time-inverse"), 120.0, 1.0),
+        "STI": Inverse(say("relays-short-time-inverse"), 0.05, 0.04),
     },
     "ieee": {
-        "MI": Inverse("moderately inverse", 0.0515, 0.02, 0.1140), "VI": Inverse("very inverse", 19.61, 2.0, 0.491),
-        "EI": Inverse("extremely inverse", 28.2, 2.0, 0.1217),
+        "MI": Inverse(say("relays-moderately-inverse"), 0.0515, 0.02, 0.1140),
+        "VI": Inverse(say("relays-very-inverse"), 19.61, 2.0, 0.491),
+        "EI": Inverse(say("relays-extremely-inverse"), 28.2, 2.0, 0.1217),
     },
     "us": {
-        "MI": Inverse("moderately inverse", 0.0104, 0.02, 0.0226), "I": Inverse("inverse", 5.95, 2.0, 0.180),
-        "VI": Inverse("very inverse", 3.88, 2.0, 0.0963), "EI": Inverse("extremely inverse", 5.67, 2.0, 0.0352),
-        "STI": Inverse("short-time inverse", 0.00342, 0.02, 0.00262),
+        "MI": Inverse(say("relays-moderately-inverse"), 0.0104, 0.02, 0.0226),
+        "I": Inverse("inverse", 5.95, 2.0, 0.180),
+        "VI": Inverse(say("relays-very-inverse"), 3.88, 2.0, 0.0963),
+        "EI": Inverse(say("relays-extremely-inverse"), 5.67, 2.0, 0.0352),
+        "STI": Inverse(say("relays-short-time-inverse"), 0.00342, 0.02, 0.00262),
     },
-}  # fmt: skip
+}
 SOURCES = {
     "iec": "IEC 60255-151:2009, from memory",
     "ieee": "IEEE C37.112-2018 table 1, from memory",
@@ -52,9 +58,9 @@ SOURCES = {
 def inverse(standard: str, curve: str) -> Inverse:
     """The constants, or InputError naming what there is."""
     if standard not in RELAYS:
-        raise InputError("standard", standard, "one of " + ", ".join(RELAYS))
+        raise InputError("standard", standard, say("one-of", options=tuple(RELAYS)))
     if curve not in RELAYS[standard]:
-        raise InputError("curve", curve, f"for {standard} one of " + ", ".join(RELAYS[standard]))
+        raise InputError("curve", curve, say("relays-for-one-of", standard=standard, options=tuple(RELAYS[standard])))
     return RELAYS[standard][curve]
 
 
@@ -69,9 +75,9 @@ def relay_time_s(curve: str, multiple: Any, dial: float, standard: str = "ieee")
     found = inverse(standard, curve)
     MULTIPLE.check(dial, "dial")
     if not isinstance(multiple, np.ndarray | int | float) or isinstance(multiple, bool):
-        raise InputError("multiple", multiple, "a number above 1")
+        raise InputError("multiple", multiple, say("relays-a-number-above-1"))
     if not (np.all(np.asarray(multiple) > 1) and np.all(np.isfinite(multiple))):
-        raise InputError("multiple", multiple, "above 1: at or below its pickup a relay does not operate")
+        raise InputError("multiple", multiple, say("relays-above-1-at-or-below-its-pickup"))
     return operating_s(found, multiple, dial)
 
 
@@ -88,7 +94,7 @@ def reset_s(curve: str, multiple: float, dial: float) -> float:
     """
     constants = {"MI": 4.85, "VI": 21.6, "EI": 29.1}
     if curve not in constants:
-        raise InputError("curve", curve, "one of " + ", ".join(constants))
+        raise InputError("curve", curve, say("one-of", options=tuple(constants)))
     if not 0 <= multiple < 1:
-        raise InputError("multiple", multiple, "from 0 up to below 1: above its pickup a relay does not reset")
+        raise InputError("multiple", multiple, say("relays-from-0-up-to-below-1-above"))
     return MULTIPLE.check(dial, "dial") * constants[curve] / (1 - multiple**2)

@@ -26,6 +26,7 @@ from spinel.core.curves.shapes import (
     UnitCurve,
 )
 from spinel.core.errors import InputError
+from spinel.core.said import Sayable, say
 
 SLOW, FAST = "slow", "fast"
 
@@ -35,7 +36,7 @@ class Clearing:
     """Time on the asked edge and the part of the characteristic that gives it. ``time_s`` None: never."""
 
     time_s: float | None
-    how: str
+    how: Sayable
 
 
 @dataclass(frozen=True)
@@ -44,7 +45,7 @@ class Band:
 
     applies: Any
     time_s: Any
-    how: Callable[[], str]
+    how: Callable[[], Sayable]
 
 
 def clearing(curve: Curve, current_a: float, *, restrained: bool = True, edge: str = SLOW) -> Clearing:
@@ -52,11 +53,11 @@ def clearing(curve: Curve, current_a: float, *, restrained: bool = True, edge: s
 
     ``restrained``: does a device downstream hold its zone interlock? Assumed unless known otherwise.
 
-    >>> clearing(TripCurve(long_pickup_a=400, long_delay_s=10, short_pickup_a=2000, short_delay_s=0.3), 5000)
-    Clearing(time_s=0.33, how='short time, 2000 A + 10 %, 0.3 s + 10 %')
+    >>> clearing(TripCurve(long_pickup_a=400, long_delay_s=10, short_pickup_a=2000, short_delay_s=0.3), 5000).time_s
+    0.33
     """
     if isinstance(current_a, bool) or not (math.isfinite(current_a) and current_a >= 0):
-        raise InputError("current_a", current_a, "a number from 0 A")
+        raise InputError("current_a", current_a, say("curves-times-a-number-from-0-a"))
     amps = np.asarray(float(current_a))
     for band in _bands(curve, amps, restrained, edge):
         if band.applies:
@@ -88,17 +89,26 @@ def ground_clearing(curve: Curve, ground_current_a: float) -> Clearing:
     0.22
     """
     if not (math.isfinite(ground_current_a) and ground_current_a >= 0):
-        raise InputError("ground_current_a", ground_current_a, "a number from 0 A")
+        raise InputError("ground_current_a", ground_current_a, say("curves-times-a-number-from-0-a"))
     if not isinstance(curve, TripCurve | RelayCurve) or curve.ground_pickup_a is None or curve.ground_delay_s is None:
-        return Clearing(None, "no ground element")
+        return Clearing(None, say("curves-times-no-ground-element"))
     slow = 1 + curve.tolerance_pct / 100
     if ground_current_a < curve.ground_pickup_a * slow:
-        return Clearing(None, f"below its ground pickup, {curve.ground_pickup_a:g} A + {curve.tolerance_pct:g} %")
+        return Clearing(
+            None,
+            say(
+                "curves-times-below-its-ground-pickup-a",
+                ground_pickup_a=curve.ground_pickup_a,
+                tolerance_pct=curve.tolerance_pct,
+            ),
+        )
     delay = curve.ground_delay_s
     if isinstance(curve, TripCurve) and curve.ground_i2t:
         delay = max(delay, delay * (5 * curve.ground_pickup_a / ground_current_a) ** 2)
     time = delay * slow + (curve.breaker_s if isinstance(curve, RelayCurve) else 0.0)
-    return Clearing(time, f"ground, {curve.ground_pickup_a:g} A, {curve.ground_delay_s:g} s")
+    return Clearing(
+        time, say("curves-times-ground-a-s", ground_pickup_a=curve.ground_pickup_a, ground_delay_s=curve.ground_delay_s)
+    )
 
 
 def quickest_s(curve: Curve) -> float:
@@ -117,7 +127,7 @@ def along(points: Points, current: Any) -> Any:
 
 def _bands(curve: Curve, amps: Any, restrained: bool, edge: str) -> list[Band]:
     if edge not in (SLOW, FAST):
-        raise InputError("edge", edge, f"{SLOW} or {FAST}")
+        raise InputError("edge", edge, say("curves-times-or", slow=SLOW, fast=FAST))
     if isinstance(curve, TripCurve):
         return _trip(curve, amps, restrained, edge)
     return _BANDS[type(curve)](curve, amps, edge)
@@ -129,26 +139,28 @@ def _margin(tolerance_pct: float, edge: str) -> tuple[float, str]:
 
 
 def _fuse(c: FuseCurve, amps: Any, edge: str) -> list[Band]:
-    points, name = c.points, "total clearing"
+    points, name = c.points, say("curves-times-total-clearing")
     if edge == FAST:
         # without melting points it may melt at once
         if not c.melting:
-            return [Band(amps >= 0, 0.0, lambda: "no minimum-melting points: at once")]
-        points, name = c.melting, "minimum melting"
+            return [Band(amps >= 0, 0.0, lambda: say("curves-times-no-minimum-melting-points-at-once"))]
+        points, name = c.melting, say("curves-times-minimum-melting")
     last = points[-1]
-    beyond = Band(amps >= last[0], last[1], lambda: f"{name} at and beyond the last point, {last[0]:g} A")
+    beyond = Band(
+        amps >= last[0], last[1], lambda: say("curves-times-at-and-beyond-the-last-point-a", name=name, last=last[0])
+    )
     between = Band(
         amps >= points[0][0],
         along(points, amps),
-        lambda: f"{name} between points, log-log{_neighbours(points, float(amps))}",
+        lambda: say("curves-times-between-points-log-log", name=name, neighbours=_neighbours(points, float(amps))),
     )
     return [beyond, between]
 
 
-def _neighbours(points: Points, amps: float) -> str:
+def _neighbours(points: Points, amps: float) -> Sayable:
     below = [i for i, _ in points if i <= amps]
     above = [i for i, _ in points if i > amps]
-    return f", {below[-1]:g} and {above[0]:g} A" if below and above else ""
+    return say("curves-times-and-a", what=below[-1], above=above[0]) if below and above else ""
 
 
 def _trip(c: TripCurve, amps: Any, restrained: bool, edge: str) -> list[Band]:
@@ -158,7 +170,11 @@ def _trip(c: TripCurve, amps: Any, restrained: bool, edge: str) -> list[Band]:
     if c.instantaneous_a is not None:
         time = c.instantaneous_clearing_s if edge == SLOW else 0.0
         bands.append(
-            Band(amps >= c.instantaneous_a * factor, time, lambda: f"instantaneous, {c.instantaneous_a:g} A {margin}")
+            Band(
+                amps >= c.instantaneous_a * factor,
+                time,
+                lambda: say("curves-times-instantaneous-a", instantaneous_a=c.instantaneous_a, margin=margin),
+            )
         )
     if c.short_pickup_a is not None and c.short_delay_s is not None:
         bands.append(_short(c, amps, restrained, factor, margin))
@@ -166,23 +182,30 @@ def _trip(c: TripCurve, amps: Any, restrained: bool, edge: str) -> list[Band]:
         slope = c.long_delay_s * (6 * c.long_pickup_a / np.maximum(amps, 1e-9)) ** 2 * factor
     floor = c.instantaneous_clearing_s if edge == SLOW else 0.0
     bands.append(
-        Band(amps >= c.long_pickup_a * factor, np.maximum(slope, floor),
-             lambda: f"long time, {c.long_pickup_a:g} A {margin}, I²t")
-    )  # fmt: skip
+        Band(
+            amps >= c.long_pickup_a * factor,
+            np.maximum(slope, floor),
+            lambda: say("curves-times-long-time-a-i-t", long_pickup_a=c.long_pickup_a, margin=margin),
+        )
+    )
     return bands
 
 
 def _short(c: TripCurve, amps: Any, restrained: bool, factor: float, margin: str) -> Band:
-    pickup, flat, kind = c.short_pickup_a or 0.0, c.short_delay_s or 0.0, "short time"
+    pickup, flat, kind = c.short_pickup_a or 0.0, c.short_delay_s or 0.0, say("curves-times-short-time")
     delay: Any = flat
     if c.interlock_delay_s is not None and not restrained:
         flat = delay = c.interlock_delay_s
-        kind = "short time, zone interlock not restrained"
+        kind = say("curves-times-short-time-zone-interlock-not-restrained")
     elif c.short_i2t:
         # I²t ramp through ten times the long pickup, never faster than the flat delay.
         delay = np.maximum(flat, flat * (10 * c.long_pickup_a / np.maximum(amps, 1e-9)) ** 2)
-        kind = "short time, I²t"
-    return Band(amps >= pickup * factor, delay * factor, lambda: f"{kind}, {pickup:g} A {margin}, {flat:g} s {margin}")
+        kind = say("curves-times-short-time-i-t")
+    return Band(
+        amps >= pickup * factor,
+        delay * factor,
+        lambda: say("curves-times-a-s", kind=kind, pickup=pickup, margin=margin, flat=flat),
+    )
 
 
 def _thermal(c: ThermalMagneticCurve, amps: Any, edge: str) -> list[Band]:
@@ -192,8 +215,16 @@ def _thermal(c: ThermalMagneticCurve, amps: Any, edge: str) -> list[Band]:
         time = np.where(multiple > 1, c.seconds_at_3x * 8 / (np.maximum(multiple, 1 + 1e-12) ** 2 - 1), math.inf)
     floor = c.magnetic_clearing_s if edge == SLOW else 0.0
     return [
-        Band(amps >= c.magnetic_a * factor, floor, lambda: f"magnetic, {c.magnetic_a:g} A {margin}"),
-        Band(multiple > 1, np.maximum(time, floor), lambda: f"thermal, {c.rated_a:g} A {margin}"),
+        Band(
+            amps >= c.magnetic_a * factor,
+            floor,
+            lambda: say("curves-times-magnetic-a", magnetic_a=c.magnetic_a, margin=margin),
+        ),
+        Band(
+            multiple > 1,
+            np.maximum(time, floor),
+            lambda: say("curves-times-thermal-a", rated_a=c.rated_a, margin=margin),
+        ),
     ]
 
 
@@ -201,23 +232,36 @@ def _relay(c: RelayCurve, amps: Any, edge: str) -> list[Band]:
     factor, margin = _margin(c.tolerance_pct, edge)
     # the fast edge is the relay alone: when it has operated the breaker can no longer be held
     breaker = c.breaker_s if edge == SLOW else 0.0
-    added = f"+ breaker {c.breaker_s:g} s" if edge == SLOW else "relay alone"
+    added = say("curves-times-breaker-s", breaker_s=c.breaker_s) if edge == SLOW else say("curves-times-relay-alone")
     bands = []
     if c.instantaneous_a is not None:
         time = c.instantaneous_s + breaker if edge == SLOW else 0.0
         bands.append(
-            Band(amps >= c.instantaneous_a * factor, time,
-                 lambda: f"instantaneous, {c.instantaneous_a:g} A {margin}, {added}")
-        )  # fmt: skip
+            Band(
+                amps >= c.instantaneous_a * factor,
+                time,
+                lambda: say(
+                    "curves-times-instantaneous-a-2", instantaneous_a=c.instantaneous_a, margin=margin, added=added
+                ),
+            )
+        )
     multiple = amps / (c.pickup_a * factor)
     found = inverse(c.standard, c.curve)
     # just above pickup the equation is near infinite: kept finite there, since the band applies
     used = np.clip(multiple, 1 + 1e-9, c.flat_above)
 
-    def how() -> str:
-        flat = f"flat above {c.flat_above:g}, " if multiple > c.flat_above else ""
+    def how() -> Sayable:
+        flat = say("curves-times-flat-above", flat_above=c.flat_above) if multiple > c.flat_above else ""
         name = f"{c.standard.upper()} {c.curve}"
-        return f"{name}, {float(multiple):.3g} x pickup, {flat}dial {c.dial:g}, {margin}, {added}"
+        return say(
+            "curves-times-x-pickup-dial",
+            name=name,
+            multiple=float(multiple),
+            flat=flat,
+            dial=c.dial,
+            margin=margin,
+            added=added,
+        )
 
     bands.append(Band(multiple > 1, operating_s(found, used, c.dial) * factor + breaker, how))
     return bands
@@ -226,31 +270,49 @@ def _relay(c: RelayCurve, amps: Any, edge: str) -> list[Band]:
 def _unit(c: UnitCurve, amps: Any, edge: str) -> list[Band]:
     factor, margin = _margin(c.tolerance_pct, edge)
     time = c.operating_s + c.breaker_s if edge == SLOW else 0.0
-    names = {"differential": "differential relay", "light": "light-detecting relay", "definite": "definite time"}
-    fixed = f"{c.operating_s:g} s + breaker {c.breaker_s:g} s"
+    names = {
+        "differential": say("curves-times-differential-relay"),
+        "light": say("curves-times-light-detecting-relay"),
+        "definite": say("curves-times-definite-time"),
+    }
+    fixed = say("curves-times-s-breaker-s", operating_s=c.operating_s, breaker_s=c.breaker_s)
     return [
-        Band(amps >= c.pickup_a * factor, time, lambda: f"{names[c.principle]}, {c.pickup_a:g} A {margin}, {fixed}")
+        Band(
+            amps >= c.pickup_a * factor,
+            time,
+            lambda: say(
+                "curves-times-a", principle=names[c.principle], pickup_a=c.pickup_a, margin=margin, fixed=fixed
+            ),
+        )
     ]
 
 
 def _fixed(c: FixedTime, amps: Any, edge: str) -> list[Band]:
     time = c.clearing_s if edge == SLOW else 0.0
-    return [Band(amps >= 0, time, lambda: "fixed time from its certificate")]
+    return [Band(amps >= 0, time, lambda: say("curves-times-fixed-time-from-its-certificate"))]
 
 
 _BANDS: dict[type, Callable[[Any, Any, str], list[Band]]] = {
-    FuseCurve: _fuse, ThermalMagneticCurve: _thermal, RelayCurve: _relay, UnitCurve: _unit, FixedTime: _fixed,
-}  # fmt: skip
+    FuseCurve: _fuse,
+    ThermalMagneticCurve: _thermal,
+    RelayCurve: _relay,
+    UnitCurve: _unit,
+    FixedTime: _fixed,
+}
 
 
-def _silent(curve: Curve, edge: str) -> str:
+def _silent(curve: Curve, edge: str) -> Sayable:
     """Why it never trips at this current."""
     if isinstance(curve, FuseCurve):
         first = (curve.points if edge == SLOW else curve.melting)[0][0]
-        return f"below {first:g} A, where its {'total-clearing' if edge == SLOW else 'melting'} curve begins"
-    pickup = next(
-        (getattr(curve, n) for n in ("long_pickup_a", "rated_a", "pickup_a") if hasattr(curve, n)), 0.0
-    )  # fmt: skip
+        return say(
+            "curves-times-below-a-where-its-curve-begins",
+            first=first,
+            what=say("curves-times-total-clearing-2") if edge == SLOW else say("curves-times-melting"),
+        )
+    pickup = next((getattr(curve, n) for n in ("long_pickup_a", "rated_a", "pickup_a") if hasattr(curve, n)), 0.0)
     tolerance = getattr(curve, "tolerance_pct", 0.0)
-    what = "long-time pickup" if isinstance(curve, TripCurve) else "pickup"
-    return f"below its {what}, {pickup:g} A {'+' if edge == SLOW else '-'} {tolerance:g} %"
+    what = say("curves-times-long-time-pickup") if isinstance(curve, TripCurve) else "pickup"
+    return say(
+        "curves-times-below-its-a", what=what, pickup=pickup, what_2="+" if edge == SLOW else "-", tolerance=tolerance
+    )

@@ -15,6 +15,7 @@ import numpy as np
 
 from spinel.core.errors import InputError
 from spinel.core.quantities import BOLTED_FAULT_CURRENT_KA, X_R
+from spinel.core.said import say
 
 #: Ways of comparing with a test: crest of the first half cycle, rms over it, rms when contacts part.
 PEAK, RMS, PARTING = "peak", "rms", "parting"
@@ -82,7 +83,7 @@ def half_cycle_factor(x_r: Any) -> Any:
 def asymmetrical_ka(bolted_fault_current_ka: float, x_r: float, cycles: float = 0.5) -> float:
     """Asymmetrical rms current in kA at some cycles (0 to 100). InputError for unusable numbers."""
     if not 0 <= cycles <= 100:
-        raise InputError("cycles", cycles, "from 0 to 100 cycles")
+        raise InputError("cycles", cycles, say("asymmetry-from-0-to-100-cycles"))
     return BOLTED_FAULT_CURRENT_KA.check(bolted_fault_current_ka) * float(rms_factor(_ratio(x_r), cycles))
 
 
@@ -112,5 +113,5 @@ def multiplier(x_r: Any, test_x_r: Any, basis: str) -> Any:
     elif basis == PARTING:
         found = rms_factor(x_r, PARTING_CYCLES) / rms_factor(test_x_r, PARTING_CYCLES)
     else:
-        raise InputError("basis", basis, f"one of {PEAK}, {RMS}, {PARTING}")
+        raise InputError("basis", basis, say("asymmetry-one-of", peak=PEAK, rms=RMS, parting=PARTING))
     return np.maximum(found, 1.0)

@@ -13,6 +13,7 @@ from dataclasses import dataclass
 from spinel.core.network.circuit import Circuit
 from spinel.core.network.document import Element, Network
 from spinel.core.network.kinds import SERIES
+from spinel.core.said import Sayable, say
 from spinel.core.tables.conductors import at_temperature, conductor
 
 BASE_MVA = 100.0
@@ -50,7 +51,7 @@ class Ohms:
     resistance_ohm: float
     reactance_ohm: float
     at_c: float | None
-    source: str
+    source: Sayable
 
 
 def base_ka(voltage_v: float) -> float:
@@ -84,9 +85,11 @@ def ohms_of(network: Network, level: str, e: Element) -> Ohms:
         c = conductor(e.conductor_size, e.conductor, e.conduit, network.site.frequency_hz)
         runs = (e.length_m or 0) / 1000 / e.per_phase
         at: float | None = c.at_c
-        r, x, source = c.resistance_ohm_km * runs, c.reactance_ohm_km * runs, c.source
+        r, x = c.resistance_ohm_km * runs, c.reactance_ohm_km * runs
+        source: Sayable = c.source
     else:
-        r, x, at, source = e.resistance_ohm or 0.0, e.reactance_ohm or 0.0, e.ohms_at_c, "network document"
+        r, x, at = e.resistance_ohm or 0.0, e.reactance_ohm or 0.0, e.ohms_at_c
+        source = say("impedance-network-document")
     if at is None or level == NOMINAL:
         return Ohms(r, x, at, source)
     to = COLD_C if level == MAXIMUM else e.hot_c
@@ -214,7 +217,7 @@ def inputs(network: Network, e: Element, circuit: Circuit) -> dict[str, float]:
         "generator": ("rated_kva", "x_r"),
         "transformer": ("rated_kva", "impedance_pct", "impedance_13_pct", "impedance_23_pct", "x_r"),
         "motor": ("rated_kva", "xd_subtransient_pu", "x_r", *(("motors",) if e.motors > 1 else ())),
-    }.get(e.kind, ("rated_kva", "fault_multiple"))  # fmt: skip
+    }.get(e.kind, ("rated_kva", "fault_multiple"))
     found = {n: getattr(e, n) for n in names if getattr(e, n) is not None}
     if e.kind == "generator":
         found |= {"xd_pu": generator_pu(e, circuit)}

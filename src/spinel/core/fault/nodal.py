@@ -21,6 +21,7 @@ from spinel.core.fault.solution import Passive, Solution
 from spinel.core.network.circuit import Circuit
 from spinel.core.network.document import Element, Network, Node
 from spinel.core.parts import parts
+from spinel.core.said import say
 
 SOURCE = "Thevenin nodal solution, prefault 1.0 per unit"
 #: Faults taken at once: bounds the memory of the currents through a whole network.
@@ -137,7 +138,7 @@ class NodalModel:
     def at(self, node_id: str) -> int:
         """Index in the grid of an energized AC node; InputError elsewhere."""
         if not self.energised(node_id):
-            raise InputError("node", node_id, "an AC node that a source or motor feeds in this case")
+            raise InputError("node", node_id, say("nodal-an-ac-node-that-a-source-or"))
         return self.grid.index[node_id]
 
     def faults(self, node_ids: Sequence[str], branches: np.ndarray | None = None) -> Faults:

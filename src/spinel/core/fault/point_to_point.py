@@ -18,6 +18,7 @@ from spinel.core.network.document import Element
 from spinel.core.network.kinds import SERIES
 from spinel.core.network.ways import reach, way_to
 from spinel.core.quantities import BOLTED_FAULT_CURRENT_KA, IMPEDANCE_PCT, LENGTH_M, NOMINAL_VOLTAGE_V, RATED_KVA
+from spinel.core.said import Sayable, say
 from spinel.core.tables.conductors import FEET_PER_M
 from spinel.core.tables.point_to_point import C_VALUES
 
@@ -30,8 +31,8 @@ MOTOR_MULTIPLE = 4.0
 class Line:
     """One line of the arithmetic: what, the formula with its numbers, the result with its unit."""
 
-    what: str
-    formula: str
+    what: Sayable
+    formula: Sayable
     result: float
     unit: str
 
@@ -54,12 +55,22 @@ def infinite_source_ka(rated_kva: float, secondary_v: float, impedance_pct: floa
     """
     kva, volts, z = _transformer(rated_kva, secondary_v, impedance_pct)
     if not 0.5 <= factor <= 1:
-        raise InputError("factor", factor, "from 0.5 to 1: 0.9 takes a tolerance of 10 % off, 1 none")
+        raise InputError("factor", factor, say("point-to-point-from-0-5-to-1-0-9"))
     amps = kva * 1000 / (math.sqrt(3) * volts)
     current = amps * 100 / (z * factor)
     lines = (
-        Line("Full-load current", f"{kva:g} kVA × 1000 / (1.732 × {volts:g} V)", amps, "A"),
-        Line("Bolted fault current", f"{amps:.1f} A × 100 / ({z:g} % × {factor:g})", current, "A"),
+        Line(
+            say("point-to-point-full-load-current"),
+            say("point-to-point-kva-1000-1-732-v", kva=kva, volts=volts),
+            amps,
+            "A",
+        ),
+        Line(
+            say("point-to-point-bolted-fault-current"),
+            say("point-to-point-a-100", amps=amps, z=z, factor=factor),
+            current,
+            "A",
+        ),
     )
     return Leg(0.0, 1.0, current / 1000, lines)
 
@@ -79,9 +90,14 @@ def through_transformer(
     m = 1 / (1 + f)
     end = current * high / low * m
     lines = (
-        Line("f", f"1.732 × {current:.0f} A × {high:g} V × {z:g} % / (100 000 × {kva:g} kVA)", f, ""),
+        Line("f", say("point-to-point-1-732-a-v-100-000-kva", current=current, high=high, z=z, kva=kva), f, ""),
         Line("M", f"1 / (1 + {f:.4f})", m, ""),
-        Line("Bolted fault current", f"{current:.0f} A × {high:g} V / {low:g} V × {m:.5f}", end, "A"),
+        Line(
+            say("point-to-point-bolted-fault-current"),
+            say("point-to-point-a-v-v", current=current, high=high, low=low, m=m),
+            end,
+            "A",
+        ),
     )
     return Leg(f, m, end / 1000, lines)
 
@@ -96,15 +112,32 @@ def through_conductor(start_ka: float, voltage_v: float, length_m: float, c_valu
     volts = NOMINAL_VOLTAGE_V.check(voltage_v, "voltage_v")
     feet = LENGTH_M.check(length_m) * FEET_PER_M
     if not (math.isfinite(c_value) and 1 <= c_value <= 1e6):
-        raise InputError("c_value", c_value, "from 1 to 1 000 000")
+        raise InputError("c_value", c_value, say("point-to-point-from-1-to-1-000-000"))
     if isinstance(per_phase, bool) or not isinstance(per_phase, int) or not 1 <= per_phase <= 100:
-        raise InputError("per_phase", per_phase, "a whole number from 1 to 100")
+        raise InputError("per_phase", per_phase, say("point-to-point-a-whole-number-from-1-to-100"))
     f = math.sqrt(3) * feet * current / (c_value * per_phase * volts)
     m = 1 / (1 + f)
     lines = (
-        Line("f", f"1.732 × {feet:.1f} ft × {current:.0f} A / ({c_value:.0f} × {per_phase} × {volts:g} V)", f, ""),
+        Line(
+            "f",
+            say(
+                "point-to-point-1-732-ft-a-v",
+                feet=feet,
+                current=current,
+                c_value=c_value,
+                per_phase=per_phase,
+                volts=volts,
+            ),
+            f,
+            "",
+        ),
         Line("M", f"1 / (1 + {f:.4f})", m, ""),
-        Line("Bolted fault current", f"{current:.0f} A × {m:.5f}", current * m, "A"),
+        Line(
+            say("point-to-point-bolted-fault-current"),
+            say("point-to-point-a-2", current=current, m=m),
+            current * m,
+            "A",
+        ),
     )
     return Leg(f, m, current * m / 1000, lines)
 
@@ -116,10 +149,15 @@ def motor_contribution(full_load_a: float, multiple: float = MOTOR_MULTIPLE) -> 
     800.0
     """
     if not (math.isfinite(full_load_a) and full_load_a > 0):
-        raise InputError("full_load_a", full_load_a, "a number above 0 A")
+        raise InputError("full_load_a", full_load_a, say("point-to-point-a-number-above-0-a"))
     if not 1 <= multiple <= 10:
-        raise InputError("multiple", multiple, "from 1 to 10")
-    return Line("Motors add", f"{multiple:g} × {full_load_a:.0f} A", multiple * full_load_a, "A")
+        raise InputError("multiple", multiple, say("point-to-point-from-1-to-10"))
+    return Line(
+        say("point-to-point-motors-add"),
+        say("point-to-point-a", multiple=multiple, full_load_a=full_load_a),
+        multiple * full_load_a,
+        "A",
+    )
 
 
 def c_value(size: str, metal: str = "copper", conduit: str = "steel") -> int:
@@ -130,15 +168,16 @@ def c_value(size: str, metal: str = "copper", conduit: str = "steel") -> int:
     """
     found = C_VALUES.get(metal, {}).get(size)
     if found is None:
-        raise InputError("conductor_size", size, f"a {metal} size with a published C value")
+        raise InputError("conductor_size", size, say("point-to-point-a-size-with-a-published-c-value", metal=metal))
     return found[0] if conduit == "steel" else found[1]
 
 
 def _transformer(rated_kva: float, secondary_v: float, impedance_pct: float) -> tuple[float, float, float]:
     return (
-        RATED_KVA.check(rated_kva), NOMINAL_VOLTAGE_V.check(secondary_v, "secondary_v"),
+        RATED_KVA.check(rated_kva),
+        NOMINAL_VOLTAGE_V.check(secondary_v, "secondary_v"),
         IMPEDANCE_PCT.check(impedance_pct),
-    )  # fmt: skip
+    )
 
 
 @dataclass(frozen=True)
@@ -157,12 +196,12 @@ class Compared:
     nodal_ka: float
 
     @property
-    def explained(self) -> tuple[tuple[str, float], ...]:
+    def explained(self) -> tuple[tuple[Sayable, float], ...]:
         """Each cause of the difference with its part in kA; they add up to it exactly."""
         return (
-            ("conductors as C values, not by their own ohms and temperature", self.by_ohms_ka - self.by_hand_ka),
-            ("impedances added as magnitudes, not with their angles", self.by_angle_ka - self.by_ohms_ka),
-            ("motors, other sources and other ways", self.nodal_ka - self.by_angle_ka),
+            (say("point-to-point-conductors-as-c-values-not-by-their"), self.by_ohms_ka - self.by_hand_ka),
+            (say("point-to-point-impedances-added-as-magnitudes-not-with-their"), self.by_angle_ka - self.by_ohms_ka),
+            (say("point-to-point-motors-other-sources-and-other-ways"), self.nodal_ka - self.by_angle_ka),
         )
 
 
@@ -200,16 +239,14 @@ def _way(model: NodalModel, node_id: str) -> tuple[Element, tuple[Element, ...]]
     found = reach(network, [node_id], lambda e: closed[e.id] if e.kind not in ("inverter", "rectifier", "ups") else ())
     for kind in ("source", "generator"):
         ways = [
-            (i.element, way_to(found, i.node))
-            for i in model.injections
-            if i.element.kind == kind and i.node in found
-        ]  # fmt: skip
+            (i.element, way_to(found, i.node)) for i in model.injections if i.element.kind == kind and i.node in found
+        ]
         if ways:
             source, way = min(ways, key=lambda w: len(w[1]))
             if any(e.kind == "transformer" and len(e.ends) == 3 for e in way):
-                raise InputError("node", node_id, "on a way without a three-winding transformer: not point to point")
+                raise InputError("node", node_id, say("point-to-point-on-a-way-without-a-three-winding"))
             return source, tuple(reversed(way))
-    raise InputError("node", node_id, "a node that a utility or running generator feeds")
+    raise InputError("node", node_id, say("point-to-point-a-node-that-a-utility-or-running"))
 
 
 def _leg(model: NodalModel, e: Element, here: str, there: str, current_ka: float, exact: bool) -> Leg:

@@ -20,8 +20,9 @@ from spinel.core.network.circuit import Circuit, in_case
 from spinel.core.network.document import Case, Element, Network
 from spinel.core.network.kinds import STAND_BY, SWITCHING
 from spinel.core.parts import parts
+from spinel.core.said import Sayable, joined, say
 
-STRONGEST, WEAKEST, STEP = "strongest", "weakest", "just past a step of a device"
+STEP = say("scenes-just-past-a-step-of-a-device")
 #: Moments of a generator's decay, in seconds, at which its reactance is taken anew.
 MOMENTS_S = (0.15, 0.5, 1.5)
 
@@ -32,7 +33,7 @@ class Path:
 
     low: int
     ratio: Mapping[str, complex]
-    name: str
+    name: Sayable
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -41,14 +42,14 @@ class Family:
     ``only``: nodes that it speaks of (None: all). ``lost``: tags of generators whose current nobody knows by now.
     ``unknown``: node to why nothing can be said there. ``document``: is it of a case of the document?"""
 
-    case: str
+    case: Sayable
     corners: tuple[Circuit, ...]
     paths: tuple[Path, ...] = ()
     after: int | None = None
     after_s: float = 0.0
     only: frozenset[str] | None = None
     lost: tuple[str, ...] = ()
-    unknown: Mapping[str, str] = field(default_factory=dict)
+    unknown: Mapping[str, Sayable] = field(default_factory=dict)
     document: bool = True
 
 
@@ -60,7 +61,7 @@ def families(network: Network, present: Circuit | None, grid: Grid) -> tuple[Fam
         if present.uncertain:
             # what nobody knows the position of counts as closed, and as open
             opened = {i: () if i in present.uncertain else pairs for i, pairs in present.closed.items()}
-            other = replace(present, name=f"{present.name}, unknown positions open", closed=opened)
+            other = replace(present, name=say("scenes-unknown-positions-open", name=present.name), closed=opened)
             found += _of_case(network, other, None, len(found), grid)
         return tuple(found)
     bases = [(in_case(network, case), case) for case in network.cases]
@@ -73,23 +74,34 @@ def families(network: Network, present: Circuit | None, grid: Grid) -> tuple[Fam
 
 def _of_case(
     network: Network, base: Circuit, case: Case | None, first: int, grid: Grid, only: frozenset[str] | None = None
-) -> Iterator[Family]:  # fmt: skip
+) -> Iterator[Family]:
     document = case is not None
     for circuit in _ups_states(network, base, case):
         corners, paths = _strengths(network, circuit, case)
         family = Family(
-            case=circuit.case, corners=corners, paths=paths, only=only, document=document,
+            case=circuit.case,
+            corners=corners,
+            paths=paths,
+            only=only,
+            document=document,
             unknown=_unknown_ups(network, circuit, grid),
-        )  # fmt: skip
+        )
         yield family
         own = first
         first += 1
         for moment in _decay(network, circuit, case):
             last = own if moment.steps == 1 else first - 1
-            late = replace(circuit, name=f"{circuit.name}, {moment.words}", reactance=moment.reactance)
+            late = replace(circuit, name=joined(circuit.name, moment.words, between=", "), reactance=moment.reactance)
             corners, paths = _strengths(network, late, case)
-            yield replace(family, corners=corners, paths=paths, after=last, after_s=moment.after_s, lost=moment.lost,
-                          only=_around(network, grid, circuit, moment.reactance, only))  # fmt: skip
+            yield replace(
+                family,
+                corners=corners,
+                paths=paths,
+                after=last,
+                after_s=moment.after_s,
+                lost=moment.lost,
+                only=_around(network, grid, circuit, moment.reactance, only),
+            )
             first += 1
 
 
@@ -102,36 +114,58 @@ def _strengths(network: Network, base: Circuit, case: Case | None) -> tuple[tupl
     sources = [e for e in network.elements if e.kind == "source"]
     free = [e for e in sources if "strength" not in said.get(e.tag, {})]
     if sources and not free:
-        return (replace(base, name=f"{base.name}, supply as the case sets it"),), ()
+        return (replace(base, name=say("scenes-supply-as-the-case-sets-it", name=base.name)),), ()
     level = case.impedances if case else ""
     strong_level, weak_level = level or "maximum", level or "minimum"
-    whom = free[0].tag if len(free) == 1 else "every source" if free else ""
+    whom = free[0].tag if len(free) == 1 else say("scenes-every-source") if free else ""
     fixed = frozenset(base.weak - {e.id for e in free})
-    kinds = {"maximum": "cold conductors", "minimum": "hot conductors", "nominal": "nominal impedances"}
-    strong = replace(base, name=_named(base, whom and f"{whom} {STRONGEST}", level, kinds[strong_level], bool(free)),
-                     weak=fixed, level=strong_level)  # fmt: skip
-    weak = replace(base, name=_named(base, whom and f"{whom} {WEAKEST}", level, kinds[weak_level], bool(free)),
-                   weak=fixed | {e.id for e in free}, level=weak_level)  # fmt: skip
+    kinds = {
+        "maximum": say("scenes-cold-conductors"),
+        "minimum": say("scenes-hot-conductors"),
+        "nominal": say("scenes-nominal-impedances"),
+    }
+    strong = replace(
+        base,
+        name=_named(base, whom and say("scenes-at-its-strongest", whom=whom), level, kinds[strong_level], bool(free)),
+        weak=fixed,
+        level=strong_level,
+    )
+    weak = replace(
+        base,
+        name=_named(base, whom and say("scenes-at-its-weakest", whom=whom), level, kinds[weak_level], bool(free)),
+        weak=fixed | {e.id for e in free},
+        level=weak_level,
+    )
     if not free and level:
         return (strong,), ()
     ratios = {e.id: _ratio(e) for e in free}
-    between = f"{whom or 'conductors'} between {STRONGEST if free else 'cold'} and {WEAKEST if free else 'hot'}, {STEP}"
+    between = say(
+        "scenes-between-and",
+        whom=whom or say("scenes-conductors"),
+        strongest=say("scenes-strongest") if free else say("scenes-cold"),
+        weakest=say("scenes-weakest") if free else say("scenes-hot"),
+        step=STEP,
+    )
     corners, paths = [strong, weak], [Path(1, ratios, _named(base, between, level, between, True))]
     for e in free if len(free) > 1 else ():
-        name = _named(base, f"{e.tag} {WEAKEST}, the others {STRONGEST}", level, "", True)
+        name = _named(base, say("scenes-the-others", tag=e.tag), level, "", True)
         corners.append(replace(weak, name=name, weak=fixed | {e.id}))
         name = _named(
-            base, f"{e.tag} between {STRONGEST} and {WEAKEST}, the others {STRONGEST}, {STEP}", level, "", True
+            base,
+            say("scenes-between-and-the-others", tag=e.tag, step=STEP),
+            level,
+            "",
+            True,
         )
         paths.append(Path(len(corners) - 1, {e.id: ratios[e.id]}, name))
     return tuple(corners), tuple(paths)
 
 
-def _named(base: Circuit, strength: str, pinned: str, temperature: str, free: bool) -> str:
+def _named(base: Circuit, strength: Sayable, pinned: str, temperature: Sayable, free: bool) -> Sayable:
     words = [base.name, strength if free else temperature]
     if pinned:
-        words.append(f"impedances {pinned} as the case sets them")
-    return ", ".join(w for w in words if w)
+        words.append(say("scenes-impedances-as-the-case-sets-them", pinned=pinned))
+    return joined(*words, between=", ")
 
 
 def _ratio(e: Element) -> complex:
@@ -148,7 +182,7 @@ class _Moment:
     """A moment of decay: ``steps`` after the start (1: from the first instant on)."""
 
     steps: int
-    words: str
+    words: Sayable
     after_s: float
     reactance: Mapping[str, float]
     lost: tuple[str, ...]
@@ -163,25 +197,37 @@ def _decay(network: Network, circuit: Circuit, case: Case | None) -> Iterator[_M
         return
     quickest = min(e.td_subtransient_s or 0.0 for e in falling)
     lost = tuple(e.tag for e in falling if e.xd_transient_pu is None)
-    yield _Moment(1, "generators at their transient reactance", quickest,
-                  {e.id: e.xd_transient_pu or UNKNOWN_PU for e in falling}, lost)  # fmt: skip
+    yield _Moment(
+        1,
+        say("scenes-generators-at-their-transient-reactance"),
+        quickest,
+        {e.id: e.xd_transient_pu or UNKNOWN_PU for e in falling},
+        lost,
+    )
     if lost:
         return
     before, steps = 0.0, 2
     if all(e.td_transient_s is not None and _lasting_pu(e) is not None for e in falling):
         for moment in MOMENTS_S:
-            yield _Moment(steps, f"generators after {moment:g} s", before,
-                          {e.id: reactance_after(e, moment) for e in falling}, ())  # fmt: skip
+            yield _Moment(
+                steps,
+                say("scenes-generators-after-s", moment=moment),
+                before,
+                {e.id: reactance_after(e, moment) for e in falling},
+                (),
+            )
             before, steps = moment, steps + 1
     lost = tuple(e.tag for e in falling if _lasting_pu(e) is None)
     lasting = {e.id: _lasting_pu(e) or UNKNOWN_PU for e in falling}
-    yield _Moment(steps, "generators at what they sustain", before, lasting, lost)
+    yield _Moment(steps, say("scenes-generators-at-what-they-sustain"), before, lasting, lost)
     supported = [e for e in falling if e.excitation_support_multiple]
     if supported and not lost:
         ends = min(e.excitation_support_s or 0.0 for e in supported)
         gone = tuple(e.tag for e in supported if e.xd_sync_pu is None)
         reactance = {e.id: e.xd_sync_pu or UNKNOWN_PU for e in falling}
-        yield _Moment(steps + 1, "generators when excitation support has ended", max(ends, before), reactance, gone)
+        yield _Moment(
+            steps + 1, say("scenes-generators-when-excitation-support-has-ended"), max(ends, before), reactance, gone
+        )
 
 
 def _lasting_pu(e: Element) -> float | None:
@@ -224,22 +270,25 @@ def _ups_states(network: Network, base: Circuit, case: Case | None) -> Iterator[
         return
     tags = ", ".join(network.element[i].tag for i in sorted(free))
     for words, bypass in (("inverter", base.bypass - free), ("bypass", base.bypass | free)):
-        yield replace(base, name=f"{base.name}, {tags} on {words}", bypass=bypass)
+        yield replace(base, name=say("scenes-on", name=base.name, tags=tags, words=words), bypass=bypass)
 
 
-def _unknown_ups(network: Network, circuit: Circuit, grid: Grid) -> dict[str, str]:
+def _unknown_ups(network: Network, circuit: Circuit, grid: Grid) -> dict[str, Sayable]:
     """Nodes behind a UPS on its inverter of which nobody recorded what that can deliver."""
     lacking = [
-        e for e in network.elements
-        if e.kind == "ups" and e.id not in circuit.bypass and e.ends[-1] in grid.index
+        e
+        for e in network.elements
+        if e.kind == "ups"
+        and e.id not in circuit.bypass
+        and e.ends[-1] in grid.index
         and not (e.rated_kva and e.fault_multiple)
-    ]  # fmt: skip
+    ]
     if not lacking:
         return {}
     part = _parts(grid, circuit)
-    found: dict[str, str] = {}
+    found: dict[str, Sayable] = {}
     for e in lacking:
-        why = f"what {e.tag} delivers to a fault on its inverter is not recorded"
+        why = say("scenes-what-delivers-to-a-fault-on-its", tag=e.tag)
         found |= {n: why for n, i in grid.index.items() if part[i] == part[grid.index[e.ends[-1]]]}
     return found
 
@@ -267,9 +316,7 @@ def _feeds(e: Element, circuit: Circuit) -> bool:
     return e.kind == "source" or (e.id in circuit.running and (e.kind != "ups" or e.id not in circuit.bypass))
 
 
-def _closed_ways(
-    network: Network, bases: Sequence[Circuit], grid: Grid
-) -> Iterator[tuple[Circuit, frozenset[str]]]:  # fmt: skip
+def _closed_ways(network: Network, bases: Sequence[Circuit], grid: Grid) -> Iterator[tuple[Circuit, frozenset[str]]]:
     """Circuits in which what no case feeds is fed: by each open device around it in turn, with all inside closed."""
     fed = [fed_nodes(network, grid, c) for c in bases]
     dead = ~np.logical_or.reduce(fed) if fed else np.zeros(0, dtype=bool)
@@ -283,13 +330,13 @@ def _closed_ways(
                     closed[inner.id] = inner.pairs
                 if e.kind in SWITCHING:
                     closed[e.id] = pairs
-                    tags.append(f"{e.tag} closed")
+                    tags.append(say("scenes-closed", tag=e.tag))
                 else:
                     running.add(e.id)
-                    tags.append(f"{e.tag} running")
+                    tags.append(say("scenes-running", tag=e.tag))
             only = frozenset(n for p, _ in chosen for n in p.nodes)
-            words = ", ".join(tags) if len(tags) <= 3 else "what is open on the way closed"
-            name = f"{base.name}, though no case feeds it: {words}"
+            words = joined(*tags, between=", ") if len(tags) <= 3 else say("scenes-what-is-open-on-the-way-closed")
+            name = say("scenes-though-no-case-feeds-it", name=base.name, words=words)
             yield replace(base, name=name, case=name, closed=closed, running=frozenset(running)), only
         for p in pockets:
             if p.ways:
@@ -328,6 +375,4 @@ def _pockets(network: Network, grid: Grid, base: Circuit, live: np.ndarray, dead
         may = e.row.supplies == STAND_BY and e.id not in base.running
         if may and ends and dead[ends[0]]:
             ways.setdefault(int(part[ends[0]]), []).append((e, ()))
-    return [
-        _Pocket(tuple(n), tuple(inside.get(i, {}).values()), tuple(ways.get(i, ()))) for i, n in names.items()
-    ]  # fmt: skip
+    return [_Pocket(tuple(n), tuple(inside.get(i, {}).values()), tuple(ways.get(i, ()))) for i, n in names.items()]

@@ -30,6 +30,7 @@ from spinel.core.network.document import Element, Network
 from spinel.core.network.kinds import CONVERTERS, SERIES
 from spinel.core.network.windings import Winding, windings
 from spinel.core.parts import parts
+from spinel.core.said import Said, Sayable, say
 
 SOURCE = "symmetrical components, Thevenin, prefault 1.0 per unit"
 
@@ -46,11 +47,15 @@ class Unbalanced:
     z1_pu: complex
     z2_pu: complex
     z0_pu: complex | None
-    lacking: str = ""
+    lacking: Sayable = ""
 
 
 class _Lacking(Exception):
     """What zero-sequence data is not recorded, in words."""
+
+    def __init__(self, said: Said):
+        self.said = said
+        super().__init__(str(said))
 
 
 class SequenceModel:
@@ -71,13 +76,13 @@ class SequenceModel:
             zero = _ZeroNetwork(self.model, at)
             z0 = zero.impedance()
         except _Lacking as lack:
-            return Unbalanced(line, None, z1, z2, None, str(lack))
+            return Unbalanced(line, None, z1, z2, None, lack.said)
         if z0 is None and zero.magnetized():
             tags = ", ".join(zero.magnetized())
-            why = f"zero sequence passes only by the magnetizing impedance of {tags}, not recorded: small, but not zero"
+            why = say("unbalanced-zero-sequence-passes-only-by-the-magnetizing", tags=tags)
             return Unbalanced(line, None, z1, z2, None, why)
         if z0 is None:
-            return Unbalanced(line, 0.0, z1, z2, None, "no path to ground: an ungrounded system")
+            return Unbalanced(line, 0.0, z1, z2, None, say("unbalanced-no-path-to-ground-an-ungrounded-system"))
         return Unbalanced(line, 3 * base / abs(z1 + z2 + z0), z1, z2, z0)
 
     def _negative_solution(self) -> Solution:
@@ -132,7 +137,7 @@ class _ZeroNetwork:
             self._transformer(e)
         elif e.kind in SERIES:
             if e.r0_ohm is None or e.x0_ohm is None:
-                raise _Lacking(f"{e.tag}: r0_ohm and x0_ohm are not recorded")
+                raise _Lacking(say("unbalanced-r0-ohm-and-x0-ohm-are-not", tag=e.tag))
             base = base_ohm(self.network.node[e.ends[0]].nominal_voltage_v)
             self._branches(joined, complex(e.r0_ohm, e.x0_ohm) / base)
         elif e.id in self.feeding:
@@ -161,11 +166,11 @@ class _ZeroNetwork:
         at = self.grid.index[e.ends[0]]
         if e.kind == "source":
             if e.z0_z1 is None:
-                raise _Lacking(f"{e.tag}: z0_z1 is not recorded")
+                raise _Lacking(say("unbalanced-z0-z1-is-not-recorded", tag=e.tag))
             self._ground(at, self.feeding[e.id].z_pu * e.z0_z1)
         elif e.kind == "generator" and e.neutral_grounded:
             if e.x0_pu is None:
-                raise _Lacking(f"{e.tag}: x0_pu is not recorded")
+                raise _Lacking(say("unbalanced-x0-pu-is-not-recorded", tag=e.tag))
             z = of_reactance(e.x0_pu * per_kva(e), e.x_r or 0)
             self._ground(at, z + 3 * e.neutral_ohm / base_ohm(self.network.node[e.ends[0]].nominal_voltage_v))
         # motors, inverters and ships: their neutrals are not grounded (common practice)
@@ -173,7 +178,7 @@ class _ZeroNetwork:
     def _transformer(self, e: Element) -> None:
         """Through where both windings are grounded stars, to ground from one that faces a delta, else nothing."""
         if not e.vector_group:
-            raise _Lacking(f"{e.tag}: vector_group is not recorded")
+            raise _Lacking(say("unbalanced-vector-group-is-not-recorded", tag=e.tag))
         found = windings(e.vector_group)
         if len(e.ends) == 3:
             self._three_windings(e, found)
@@ -258,5 +263,5 @@ def _by_node(model: NodalModel) -> dict[str, tuple[tuple[int, int], ...]]:
 def fault_currents(model: NodalModel, node_id: str) -> Unbalanced:
     """Unbalanced faults at one node of a circuit. InputError for a node that nothing feeds."""
     if node_id not in model.network.node:
-        raise InputError("node", node_id, "the id of a node")
+        raise InputError("node", node_id, say("unbalanced-the-id-of-a-node"))
     return SequenceModel(model).unbalanced(node_id)

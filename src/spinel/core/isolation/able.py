@@ -11,7 +11,7 @@ from typing import Any
 from spinel.core.hazard import Study
 from spinel.core.network.document import Element
 from spinel.core.network.kinds import SWITCHING
-from spinel.core.quantities import shown_above
+from spinel.core.said import Sayable, say
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -30,13 +30,13 @@ class Figures:
     limited_mm: float | None
     restricted_mm: float | None
     arc_rating_cal_cm2: float | None
-    ppe_level: str
-    glove: str | None
-    none_because: str
+    ppe_level: Sayable
+    glove: Sayable | None
+    none_because: Sayable
     below: bool
     beyond: bool
     ceiling_cal_cm2: float
-    case: str
+    case: Sayable
 
     @property
     def workable(self) -> bool:
@@ -103,19 +103,22 @@ def strong(e: Element) -> bool:
     return e.load_break and e.fault_make
 
 
-def passed_over(study: Study, e: Element) -> str:
+def passed_over(study: Study, e: Element) -> Sayable:
     """Why a device that could isolate must not be used for it by a person; empty when it may."""
     here = figures(study, e)
     if not here.workable:
-        return f"{e.tag}: {_unworkable(here)}"
+        return say("isolation-able-not-workable", tag=e.tag, why=_unworkable(here))
     duty = study.duty.get(e.id)
     if duty is not None and not duty.adequate and not e.remote:
-        return f"{e.tag}: fails its duty check, {duty.reason}"
+        return say("isolation-able-fails-its-duty-check", tag=e.tag, reason=duty.reason)
     return ""
 
 
-def _unworkable(here: Figures) -> str:
+def _unworkable(here: Figures) -> Sayable:
     if here.none_because:
-        return f"no figure, {here.none_because}"
-    energy = shown_above(here.energy_cal_cm2 or 0.0, here.ceiling_cal_cm2)
-    return f"{energy} cal/cm² is above the ceiling of {here.ceiling_cal_cm2:g} cal/cm²"
+        return say("isolation-able-no-figure", none_because=here.none_because)
+    return say(
+        "isolation-able-cal-is-above-the-ceiling-of-cal",
+        energy_cal_cm2=here.energy_cal_cm2,
+        ceiling_cal_cm2=here.ceiling_cal_cm2,
+    )

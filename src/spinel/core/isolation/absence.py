@@ -1,6 +1,6 @@
 """Testing for absence of voltage: the points, the pairs of conductors, the limit, and what readings mean.
 
-Own limit: 3 V (our choice; docs/decisions/006). Above 1000 V a high-voltage detector's indication per conductor is
+The limit is the practice's (3 V, our choice; docs/decisions/006). Above its high voltage a detector's indication per conductor is
 recorded, as the highest voltage it may stand for.
 """
 
@@ -11,15 +11,16 @@ from dataclasses import dataclass
 
 from spinel.core.errors import InputError, OutOfRange
 from spinel.core.isolation.points import Target
-from spinel.core.network.document import Element, Network, Node
+from spinel.core.network.document import Element, Network
 from spinel.core.network.field import Field
 from spinel.core.network.kinds import CONVERTERS
 from spinel.core.network.ways import auxiliary, zone
+from spinel.core.profile import Profile
 from spinel.core.quantities import Quantity
+from spinel.core.said import say
+from spinel.core.tables.forms import Conductors, Instruments
 
-READING_V = Quantity("reading_v", "Reading", "V", 0, 1_000_000)
-#: Above this voltage each conductor is tested on its own with a rated detector, and grounds are required.
-HIGH_VOLTAGE_V = 1000
+READING_V = Quantity("reading_v", "V", 0, 1_000_000)
 
 
 @dataclass(frozen=True)
@@ -34,51 +35,54 @@ class Zone:
     pairs: tuple[str, ...]
 
 
-def required_pairs(network: Network, nodes: Sequence[str]) -> tuple[str, ...]:
-    """Every pair that must be read in a zone; AC and DC where a converter joins it.
-
-    >>> _ac_pairs(3, False)
-    ('L1-L2', 'L2-L3', 'L3-L1', 'L1-G', 'L2-G', 'L3-G')
-    """
+def required_pairs(network: Network, nodes: Sequence[str], practice: Profile) -> tuple[str, ...]:
+    """Every pair of conductors that must be read in a zone, in the practice's names; AC and DC where a converter joins
+    it; above its high voltage each conductor on its own."""
+    names = practice.conductors
     supply = auxiliary(network, nodes[0])
     if supply is not None:
-        return _DC if supply.supply.current == "dc" else _ac_pairs(1, True)
+        return _dc_pairs(names) if supply.supply.current == "dc" else _ac_pairs(names, 1, True)
     here = [network.node[n] for n in nodes]
     most = max(here, key=lambda n: (n.phases, n.neutral))
     neutral = any(n.neutral for n in here)
-    base = _DC if most.current == "dc" else _ac_pairs(most.phases, neutral)
-    if most.nominal_voltage_v > HIGH_VOLTAGE_V and most.current == "ac":
-        base = tuple(f"L{i}" for i in range(1, most.phases + 1))
+    base = _dc_pairs(names) if most.current == "dc" else _ac_pairs(names, most.phases, neutral)
+    if most.nominal_voltage_v > practice.high_voltage_v and most.current == "ac":
+        base = names.lines[: most.phases]
     both = any(e.kind in CONVERTERS for n in nodes for e in network.at_node[n])
     return tuple(f"{p} {kind}" for kind in ("AC", "DC") for p in base) if both else base
 
 
-_DC = ("(+)-(-)", "(+)-G", "(-)-G")
+def _dc_pairs(c: Conductors) -> tuple[str, ...]:
+    return (f"{c.plus}-{c.minus}", f"{c.plus}-{c.ground}", f"{c.minus}-{c.ground}")
 
 
-def _ac_pairs(phases: int, neutral: bool) -> tuple[str, ...]:
+def _ac_pairs(c: Conductors, phases: int, neutral: bool) -> tuple[str, ...]:
+    """
+    >>> from spinel.core.profile import NORTH_AMERICAN
+    >>> _ac_pairs(NORTH_AMERICAN.conductors, 3, False)
+    ('L1-L2', 'L2-L3', 'L3-L1', 'L1-G', 'L2-G', 'L3-G')
+    """
     if phases == 1:
-        return ("L-N", "L-G", "N-G")
-    lines = ("L1-L2", "L2-L3", "L3-L1", "L1-G", "L2-G", "L3-G")
-    return (*lines, "N-G", "L1-N", "L2-N", "L3-N") if neutral else lines
+        return (f"{c.single}-{c.neutral}", f"{c.single}-{c.ground}", f"{c.neutral}-{c.ground}")
+    a, b, d = c.lines
+    lines = (f"{a}-{b}", f"{b}-{d}", f"{d}-{a}", *(f"{line}-{c.ground}" for line in c.lines))
+    return (*lines, f"{c.neutral}-{c.ground}", *(f"{line}-{c.neutral}" for line in c.lines)) if neutral else lines
 
 
-def zones(network: Network, now: Field, target: Target) -> list[Zone]:
+def zones(network: Network, now: Field, target: Target, practice: Profile) -> list[Zone]:
     """The zones that hold the target's nodes, each with the point where it is tested."""
     found: list[Zone] = []
     for node_id in (*target.element.ends, *target.nodes):
         if not any(node_id in z.nodes for z in found):
             nodes = zone(network, now.devices, node_id)
             at = _test_point(network, target, nodes)
-            found.append(_zone(network.node[node_id], node_id, nodes, at, network))
+            pairs = required_pairs(network, sorted(nodes), practice)
+            node = network.node[node_id]
+            found.append(Zone(node_id, nodes, at, node.nominal_voltage_v, node.current, pairs))
     for s in target.supplies:
-        pairs = required_pairs(network, [s.id])
+        pairs = required_pairs(network, [s.id], practice)
         found.append(Zone(s.id, frozenset((s.id,)), target.element, s.supply.voltage_v, s.supply.current, pairs))
     return found
-
-
-def _zone(node: Node, point: str, nodes: frozenset[str], at: Element, network: Network) -> Zone:
-    return Zone(point, nodes, at, node.nominal_voltage_v, node.current, required_pairs(network, sorted(nodes)))
 
 
 def _test_point(network: Network, target: Target, nodes: frozenset[str]) -> Element:
@@ -108,18 +112,19 @@ def present(readings: Mapping[str, float], limit_v: float) -> dict[str, float]:
     return {pair: volts for pair, volts in readings.items() if not volts <= limit_v}
 
 
-def instrument_works(reading_v: float, source_v: float, tolerance: float = 0.1) -> bool:
-    """Does the instrument read a known source right, within a tenth (our choice)?
+def instrument_works(reading_v: float, source_v: float, by: Instruments) -> bool:
+    """Does the instrument read a known source right, within the practice's tolerance?
 
-    >>> instrument_works(118, 120), instrument_works(0, 120)
+    >>> from spinel.core.profile import NORTH_AMERICAN
+    >>> instrument_works(118, 120, NORTH_AMERICAN.instruments), instrument_works(0, 120, NORTH_AMERICAN.instruments)
     (True, False)
     """
     if not source_v > 0:
-        raise OutOfRange("source_v", source_v, "a known source above 0 V")
-    return abs(reading_v - source_v) <= tolerance * source_v
+        raise OutOfRange("source_v", source_v, say("absence-a-known-source-above-0-v"))
+    return abs(reading_v - source_v) <= by.tolerance * source_v
 
 
-def residual_falls(first_v: float, second_v: float, limit_v: float) -> bool:
+def residual_falls(first_v: float, second_v: float, by: Instruments) -> bool:
     """Two residual readings, the wait between them: falling is residual charge; steady or rising is a source.
 
     At or below the limit both times there is nothing left to fall.
@@ -127,4 +132,4 @@ def residual_falls(first_v: float, second_v: float, limit_v: float) -> bool:
     for name, volts in (("reading_0", first_v), ("reading_1", second_v)):
         if not volts >= 0:
             raise InputError(name, volts, READING_V.allowed)
-    return second_v < first_v * 0.95 or (first_v <= limit_v and second_v <= limit_v)
+    return second_v < first_v * (1 - by.residual_fall) or (first_v <= by.absent_v and second_v <= by.absent_v)

@@ -18,6 +18,7 @@ from spinel.core.network.kinds import SUPPLIES, SWITCHING
 from spinel.core.network.liveness import holds_charge
 from spinel.core.network.now import DeviceNow
 from spinel.core.network.ways import Auxiliary, Reached, auxiliaries, everything, reach, touching, way_to
+from spinel.core.said import Sayable, say
 
 MECHANICAL = ("spring", "pressure", "gravity")
 
@@ -47,7 +48,7 @@ class Isolation:
     charged: tuple[Element, ...]
     mechanical: tuple[tuple[Element, str], ...]
     cut_off: tuple[Element, ...]
-    passed: tuple[str, ...]
+    passed: tuple[Sayable, ...]
 
 
 def target_of(network: Network, element: Element) -> Target:
@@ -57,7 +58,7 @@ def target_of(network: Network, element: Element) -> Target:
     return Target(element, tuple(n.id for n in nodes), tuple(auxiliaries(network, boxes)))
 
 
-def isolation(study: Study, element: Element, unfit: Mapping[str, str] | None = None) -> Isolation:
+def isolation(study: Study, element: Element, unfit: Mapping[str, Sayable] | None = None) -> Isolation:
     """Points and region for an element. ``unfit``: devices not to be used, by id, with the reason in words.
 
     Refusal naming source and way when a source cannot be cut from the target.
@@ -117,29 +118,47 @@ def _outside(e: Element, found: Reached) -> tuple[tuple[str, str], ...]:
 class NoCut(Refusal):
     """A source that no device fit to isolate cuts from the target. ``passed``: reasons by element id."""
 
-    def __init__(self, target: Element, source: str, kind: str, way: tuple[Element, ...], passed: Mapping[str, str]):
+    def __init__(
+        self, target: Element, source: str, kind: Sayable, way: tuple[Element, ...], passed: Mapping[str, Sayable]
+    ):
         on = {e.id for e in way}
         over = [why for i, why in passed.items() if i in on]
-        through = f"on the way {', '.join(e.tag for e in way)}" if way else "directly at it"
-        because = f" Passed over there: {'; '.join(over)}." if over else ""
+        through = (
+            say("isolation-points-on-the-way", tags=tuple(e.tag for e in way))
+            if way
+            else say("isolation-points-directly-at-it")
+        )
+        because = say("isolation-points-passed-over-there", overs=tuple(over)) if over else "none"
         super().__init__(
-            "every source is cut by a device that isolates",
-            f"{source}, {kind}, cannot be cut from {target.tag}: no device fit to isolate {through}.{because}",
-            "Have a lockable isolating device fitted there or made fit, or have the work studied otherwise.", source,
-        )  # fmt: skip
+            say("isolation-points-every-source-is-cut-by-a-device"),
+            say(
+                "isolation-points-cannot-be-cut-from-no-device-fit",
+                source=source,
+                kind=kind,
+                tag=target.tag,
+                through=through,
+                because=because,
+            ),
+            say("isolation-points-have-a-lockable-isolating-device-fitted-there"),
+            source,
+        )
         self.source, self.way, self.passed = source, way, passed
 
 
-def _refuse_if_fed(target: Target, found: Reached, inside: Iterable[Element], passed: Mapping[str, str]) -> None:
+def _refuse_if_fed(target: Target, found: Reached, inside: Iterable[Element], passed: Mapping[str, Sayable]) -> None:
     for e in inside:
         end = next((n for n in e.ends if n in found), None)
         if e.kind in SUPPLIES and end is not None:  # its own terminals, or reached without a point between
             way = tuple(w for w in way_to(found, end) if w.id != e.id)
-            raise NoCut(target.element, e.tag, e.kind_name.lower(), way, passed)
+            raise NoCut(target.element, e.tag, e.kind_name, way, passed)
     for s in target.supplies:
         if s.isolator is None:
-            name = (
-                f"{s.supply.name.lower()} ({s.supply.voltage_v:g} V {s.supply.current.upper()}) in {s.enclosure.name}"
+            name = say(
+                "isolation-points-v-in",
+                name=s.supply.name,
+                voltage_v=s.supply.voltage_v,
+                current=s.supply.current,
+                name_2=s.enclosure.name,
             )
             raise NoCut(target.element, s.supply.source, name, (), passed)
 

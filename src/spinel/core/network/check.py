@@ -13,6 +13,8 @@ from typing import TYPE_CHECKING, Any
 from zoneinfo import ZoneInfo, available_timezones
 
 from spinel.core.curves.times import quickest_s
+from spinel.core.quantities import volts
+from spinel.core.said import Said, Sayable, joined, say
 
 if TYPE_CHECKING:
     import jsonschema
@@ -33,20 +35,31 @@ def parse(text: str) -> dict[str, Any]:
         counts = Counter(k for k, _ in pairs)
         twice = [k for k, n in counts.items() if n > 1]
         if twice:
-            raise DocumentError([Problem("document", twice[0], "given twice", "each key once in an object")])
+            raise DocumentError(
+                [
+                    Problem(
+                        "document",
+                        twice[0],
+                        say("network-check-given-twice"),
+                        say("network-check-each-key-once-in-an-object"),
+                    )
+                ]
+            )
         return dict(pairs)
 
     def constant(name: str) -> None:
-        raise DocumentError([Problem("document", "a number", name, "finite numbers only")])
+        raise DocumentError([Problem("document", "a number", name, say("network-check-finite-numbers-only"))])
 
     try:
         data = json.loads(text, object_pairs_hook=unique, parse_constant=constant)
     except json.JSONDecodeError as e:
-        raise DocumentError([Problem("document", f"line {e.lineno}", e.msg, "valid JSON")]) from None
+        raise DocumentError([Problem("document", f"line {e.lineno}", e.msg, say("network-check-valid-json"))]) from None
     except RecursionError:
-        raise DocumentError([Problem("document", "nesting", "too deep", "a network document")]) from None
+        raise DocumentError(
+            [Problem("document", "nesting", say("network-check-too-deep"), say("network-check-a-network-document"))]
+        ) from None
     if not isinstance(data, dict):
-        raise DocumentError([Problem("document", "top level", type(data).__name__, "a JSON object")])
+        raise DocumentError([Problem("document", "top level", type(data).__name__, say("network-check-a-json-object"))])
     return data
 
 
@@ -54,11 +67,20 @@ def accept(data: dict[str, Any]) -> Network:
     """The network that an acceptable document describes, of any released version, or DocumentError with all its
     problems: those of shape, of identities, and of whatever part makes enough sense to be looked at further."""
     if data.get("format") != FORMAT:
-        raise DocumentError([Problem("document", "format", show(data.get("format")), f"must be {FORMAT!r}")])
+        raise DocumentError(
+            [Problem("document", "format", show(data.get("format")), say("network-check-must-be-2", format=FORMAT))]
+        )
     if data.get("version") not in RELEASED or isinstance(data.get("version"), bool):
         versions = " and ".join(map(str, RELEASED))
         raise DocumentError(
-            [Problem("document", "version", show(data.get("version")), f"this Spinel reads versions {versions}")]
+            [
+                Problem(
+                    "document",
+                    "version",
+                    show(data.get("version")),
+                    say("network-check-this-spinel-reads-versions", versions=versions),
+                )
+            ]
         )
     data = upgraded(data)
     problems = _shape(data)
@@ -106,7 +128,7 @@ def _sense(network: Network | None, whole: bool) -> list[Problem]:
     return [*joints, *rating_problems(network), *_voltages(network), *_compartments(network), *_cases(network)]
 
 
-def warnings_of(network: Network) -> list[str]:
+def warnings_of(network: Network) -> list[Said]:
     """What is accepted and should be looked at: times within a cycle, generators whose decay is not recorded."""
     cycle = 1 / network.site.frequency_hz
     found = []
@@ -115,18 +137,24 @@ def warnings_of(network: Network) -> list[str]:
             curve = getattr(e, name)
             quickest = quickest_s(curve) if curve is not None else math.inf
             if quickest < cycle:
-                found.append(f"{e.tag}: {name} clears in {quickest * 1000:.3g} ms, within one cycle: check that it can")
+                found.append(
+                    say(
+                        "network-check-clears-in-ms-within-one-cycle-check",
+                        tag=e.tag,
+                        name=name,
+                        quickest=quickest * 1000,
+                    )
+                )
         if e.kind == "generator":
             lacking = [n for n in ("xd_transient_pu", "td_transient_s", "xd_sync_pu") if getattr(e, n) is None]
             if e.excitation_support_multiple:
                 lacking = [n for n in lacking if n != "xd_sync_pu"]
             if lacking:
                 found.append(
-                    f"{e.tag}: {', '.join(lacking)} not recorded: what it feeds alone has a figure only where a device "
-                    "is known to clear before its current falls, or escape is clear"
+                    say("network-check-not-recorded-what-it-feeds-alone-has", tag=e.tag, lackings=tuple(lacking))
                 )
         if e.kind == "ups" and not (e.rated_kva and e.fault_multiple):
-            found.append(f"{e.tag}: rated_kva and fault_multiple not recorded: nothing behind it has a figure")
+            found.append(say("network-check-rated-kva-and-fault-multiple-not-recorded", tag=e.tag))
     return found
 
 
@@ -148,28 +176,37 @@ def _describe(data: dict[str, Any], error: jsonschema.ValidationError) -> Proble
     field = ".".join(str(p) for p in rest) or str(path[0] if path else "document")
     if error.validator == "required":
         missing = error.message.split("'")[1]
-        return Problem(owner, missing, "missing", "must be given")
+        return Problem(owner, missing, "missing", say("network-check-must-be-given"))
     if error.validator == "additionalProperties":
         unknown = error.message.split("'")[1]
-        return Problem(owner, unknown, "an unknown field", "the fields that `spinel network schema` lists")
+        return Problem(
+            owner,
+            unknown,
+            say("network-check-an-unknown-field"),
+            say("network-check-the-fields-that-spinel-network-schema-lists"),
+        )
     return Problem(owner, field, show(error.instance), _allowed(error))
 
 
-def _allowed(error: jsonschema.ValidationError) -> str:
+def _allowed(error: jsonschema.ValidationError) -> Sayable:
     rule: Any = error.schema
     unit = rule.get("unit", "")
     low = rule.get("exclusiveMinimum", rule.get("minimum"))
     if error.validator in ("minimum", "exclusiveMinimum", "maximum") or (error.validator == "type" and low is not None):
-        word = "above" if "exclusiveMinimum" in rule else "from"
-        return f"a number {word} {low:g} up to {rule.get('maximum', math.inf):g} {unit}".rstrip()
+        code = "a-number-above" if "exclusiveMinimum" in rule else "a-number-from"
+        return say(code, low=low, high=rule.get("maximum", math.inf), unit=unit)
     if error.validator == "enum":
         allowed: Any = error.validator_value
-        return "one of " + ", ".join(map(str, allowed))
+        return say("one-of", options=tuple(map(str, allowed)))
     if error.validator == "const":
-        return f"must be {error.validator_value!r}"
+        return say("network-check-must-be", validator_value=error.validator_value)
     if error.validator == "type":
-        return f"must be of type {error.validator_value}"
-    return error.message if len(error.message) < 120 else f"violates {error.validator} {error.validator_value}"
+        return say("network-check-must-be-of-type", validator_value=error.validator_value)
+    return (
+        error.message
+        if len(error.message) < 120
+        else say("network-check-violates", validator=error.validator, validator_value=error.validator_value)
+    )
 
 
 def _identities(data: dict[str, Any]) -> list[Problem]:
@@ -181,18 +218,29 @@ def _identities(data: dict[str, Any]) -> list[Problem]:
         for value in dict.fromkeys(values):
             count = counts[value.casefold() if key == "tag" else value]
             if count > 1:
-                problems.append(Problem(str(value), key, f"used {count} times", f"unique among {group}"))
+                problems.append(
+                    Problem(
+                        str(value),
+                        key,
+                        say("network-check-used-times", count=count),
+                        say("network-check-unique-among", group=group),
+                    )
+                )
     nodes = {n["id"] for n in data["nodes"]}
     enclosures = {e["id"] for e in data["enclosures"]}
     for node in data["nodes"]:
         if node.get("enclosure") is not None and node["enclosure"] not in enclosures:
-            problems.append(Problem(node["id"], "enclosure", node["enclosure"], "the id of an enclosure"))
+            problems.append(
+                Problem(node["id"], "enclosure", node["enclosure"], say("network-check-the-id-of-an-enclosure"))
+            )
     for element in data["elements"]:
         for end in element["ends"]:
             if end not in nodes:
-                problems.append(Problem(element["tag"], "ends", end, "dangling: must be the id of a node"))
+                problems.append(Problem(element["tag"], "ends", end, say("network-check-dangling-must-be-the-id-of-a")))
     if data["site"]["time_zone"] not in available_timezones():
-        problems.append(Problem("site", "time_zone", show(data["site"]["time_zone"]), "an IANA time zone name"))
+        problems.append(
+            Problem("site", "time_zone", show(data["site"]["time_zone"]), say("network-check-an-iana-time-zone-name"))
+        )
     else:
         ZoneInfo(data["site"]["time_zone"])
     return problems
@@ -205,17 +253,41 @@ def _joints(network: Network) -> list[Problem]:
         allowed = _end_counts(e)
         if len(e.ends) not in allowed:
             text = " or ".join(map(str, allowed))
-            problems.append(Problem(e.tag, "ends", f"{len(e.ends)} nodes", f"a {e.kind_name.lower()} has {text}"))
+            problems.append(
+                Problem(
+                    e.tag,
+                    "ends",
+                    say("network-check-nodes", count=len(e.ends)),
+                    say("network-check-a-has", kind_name=e.kind_name, text=text),
+                )
+            )
         elif len(set(e.ends)) < len(e.ends):
-            what = "a transformer fed from itself" if e.kind == "transformer" else "joined to itself"
-            problems.append(Problem(e.tag, "ends", f"{e.ends[0]} twice", f"{what}: its ends must be different nodes"))
+            what = (
+                say("network-check-a-transformer-fed-from-itself")
+                if e.kind == "transformer"
+                else say("network-check-joined-to-itself")
+            )
+            problems.append(
+                Problem(
+                    e.tag,
+                    "ends",
+                    say("network-check-twice", ends=e.ends[0]),
+                    say("network-check-its-ends-must-be-different-nodes", what=what),
+                )
+            )
         for end in set(e.ends):
             if len(network.at_node[end]) == 1 and (len(e.ends) > 1 or e.kind in ("source", "generator")):
-                what = "dangling" if len(e.ends) > 1 else f"isolated {e.kind_name.lower()}"
-                problems.append(Problem(e.tag, "ends", end, f"{what}: no other element joins this node"))
+                what = (
+                    say("network-check-dangling")
+                    if len(e.ends) > 1
+                    else say("network-check-isolated", kind_name=e.kind_name)
+                )
+                problems.append(
+                    Problem(e.tag, "ends", end, say("network-check-no-other-element-joins-this-node", what=what))
+                )
     for node_id, touching in network.at_node.items():
         if not touching:
-            problems.append(Problem(node_id, "node", "unused", "at least one element must join it"))
+            problems.append(Problem(node_id, "node", "unused", say("network-check-at-least-one-element-must-join-it")))
     return problems
 
 
@@ -227,22 +299,29 @@ def _voltages(network: Network) -> list[Problem]:
     """Only transformers and converters join different voltages, or AC to DC; a transformer needs a difference
     of zones: both its sides reaching each other through conductors and devices would be fed from itself."""
     problems = []
-    joined: list[tuple[str, str]] = []
+    alike: list[tuple[str, str]] = []
     for e in network.elements:
         kinds = {(network.node[n].nominal_voltage_v, network.node[n].current) for n in e.ends}
         if e.kind not in ("transformer", *CONVERTERS):
             if len(kinds) > 1:
-                shown = ", ".join(f"{v:g} V {c}" for v, c in sorted(kinds))
-                problems.append(Problem(e.tag, "ends", shown, "both ends at one nominal voltage and kind of current"))
-            joined += zip(e.ends, e.ends[1:], strict=False)
+                shown = joined(*(volts(v, c) for v, c in sorted(kinds)), between=", ")
+                problems.append(
+                    Problem(e.tag, "ends", shown, say("network-check-both-ends-at-one-nominal-voltage-and"))
+                )
+            alike += zip(e.ends, e.ends[1:], strict=False)
         if e.kind == "transformer" and any(network.node[n].current == "dc" for n in e.ends):
-            problems.append(Problem(e.tag, "ends", "DC", "a transformer joins AC nodes"))
-    part = parts_of_names(network.node, joined)
+            problems.append(Problem(e.tag, "ends", "DC", say("network-check-a-transformer-joins-ac-nodes")))
+    part = parts_of_names(network.node, alike)
     for e in network.elements:
         for a, b in combinations(e.ends, 2) if e.kind == "transformer" else ():
             if a != b and part[a] == part[b]:
                 problems.append(
-                    Problem(e.tag, "ends", f"{a} and {b}", "a transformer fed from itself: its sides are joined")
+                    Problem(
+                        e.tag,
+                        "ends",
+                        say("network-check-and", a=a, b=b),
+                        say("network-check-a-transformer-fed-from-itself-its-sides"),
+                    )
                 )
     return problems
 
@@ -252,67 +331,89 @@ def _compartments(network: Network) -> list[Problem]:
     problems = []
     for box in network.enclosures:
         if not box.compartments:
-            problems += [Problem(box.id, "barriers", show(list(g)), "compartments to be between") for g in box.barriers]
+            problems += [
+                Problem(box.id, "barriers", show(list(g)), say("network-check-compartments-to-be-between"))
+                for g in box.barriers
+            ]
             continue
         inside = [n.id for n in network.in_enclosure[box.id]]
         listed = [n for c in box.compartments for n in c.nodes]
         names = [c.id for c in box.compartments]
         problems += [
-            Problem(box.id, "compartments.id", n, "given once") for n in dict.fromkeys(names) if names.count(n) > 1
+            Problem(box.id, "compartments.id", n, say("network-check-given-once"))
+            for n in dict.fromkeys(names)
+            if names.count(n) > 1
         ]
         for n in dict.fromkeys((*inside, *listed)):
             if n not in inside:
-                problems.append(Problem(box.id, "compartments.nodes", n, "a node of this enclosure"))
+                problems.append(Problem(box.id, "compartments.nodes", n, say("network-check-a-node-of-this-enclosure")))
             elif listed.count(n) != 1:
-                problems.append(Problem(box.id, "compartments.nodes", n, "in one compartment, and in one only"))
+                problems.append(
+                    Problem(box.id, "compartments.nodes", n, say("network-check-in-one-compartment-and-in-one-only"))
+                )
         tags = [t for c in box.compartments for t in c.devices]
         for t in dict.fromkeys(tags):
             device = network.by_tag.get(t)
             if device is None or device.kind not in SWITCHING or not set(device.ends) & set(inside):
-                allowed = "the tag of a switching device with an end in this enclosure"
+                allowed = say("network-check-the-tag-of-a-switching-device-with")
                 problems.append(Problem(box.id, "compartments.devices", t, allowed))
             elif tags.count(t) > 1:
-                problems.append(Problem(box.id, "compartments.devices", t, "its body in one compartment only"))
+                problems.append(
+                    Problem(box.id, "compartments.devices", t, say("network-check-its-body-in-one-compartment-only"))
+                )
         for group in box.barriers:
             for room in group:
                 if room not in names or group.count(room) > 1:
                     problems.append(
-                        Problem(box.id, "barriers", room, "ids of compartments of this enclosure, each once")
+                        Problem(
+                            box.id, "barriers", room, say("network-check-ids-of-compartments-of-this-enclosure-each")
+                        )
                     )
     return problems
 
 
-def _state_fits(e: Element, said: dict[str, str]) -> str:
+def _state_fits(e: Element, said: dict[str, str]) -> Sayable:
     """What is wrong with what a case says of a source; empty when nothing is."""
     state = said.get("state")
     allowed = ("inverter", "battery", "bypass") if e.kind == "ups" else ("running", "stopped")
     if state is not None and state not in allowed:
-        return f"state: one of {', '.join(allowed)}"
+        return say("network-check-state-one-of", options=tuple(allowed))
     if said.get("reactance") is not None and e.kind != "generator":
-        return "reactance: only of a generator"
+        return say("network-check-reactance-only-of-a-generator")
     if said.get("reactance") == "transient" and e.xd_transient_pu is None:
-        return "reactance: its xd_transient_pu is not recorded"
+        return say("network-check-reactance-its-xd-transient-pu-is-not")
     if said.get("strength") is not None and e.kind != "source":
-        return "strength: only of a utility source"
+        return say("network-check-strength-only-of-a-utility-source")
     return ""
 
 
 def _cases(network: Network) -> list[Problem]:
     problems = []
     counts = Counter(c.name for c in network.cases)
-    problems += [Problem(n, "name", n, "each case by a name of its own") for n, c in counts.items() if c > 1]
+    problems += [
+        Problem(n, "name", n, say("network-check-each-case-by-a-name-of-its")) for n, c in counts.items() if c > 1
+    ]
     for case in network.cases:
         for name, tags in (("sources", case.sources), ("positions", case.positions), ("settings", case.settings)):
             for tag, value in tags.items():
                 element = network.by_tag.get(tag)
                 if element is None:
-                    problems.append(Problem(case.id, f"{name}.{tag}", tag, "the tag of an element"))
+                    problems.append(Problem(case.id, f"{name}.{tag}", tag, say("network-check-the-tag-of-an-element")))
                 elif name == "sources" and (wrong := _state_fits(element, dict(value))):  # type: ignore[arg-type]
                     problems.append(Problem(case.id, f"sources.{tag}", show(value), wrong))
                 elif name == "positions" and not position_fits(element, str(value)):
                     problems.append(Problem(case.id, f"{name}.{tag}", show(value), positions_of(element)))
                 elif name == "settings" and element.maintenance_curve is None:
-                    problems.append(Problem(case.id, f"{name}.{tag}", show(value), "it has no maintenance curve"))
+                    problems.append(
+                        Problem(case.id, f"{name}.{tag}", show(value), say("network-check-it-has-no-maintenance-curve"))
+                    )
     if not any(e.kind in ("source", "generator") for e in network.elements):
-        problems.append(Problem("document", "elements", "no source", "at least one source or generator"))
+        problems.append(
+            Problem(
+                "document",
+                "elements",
+                say("network-check-no-source"),
+                say("network-check-at-least-one-source-or-generator"),
+            )
+        )
     return problems

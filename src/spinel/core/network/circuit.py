@@ -11,6 +11,7 @@ from dataclasses import dataclass, field
 from spinel.core.network.document import Case, Element, Network
 from spinel.core.network.kinds import SWITCHING
 from spinel.core.network.now import NEVER_SEEN, DeviceNow
+from spinel.core.said import Sayable, say
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -23,7 +24,7 @@ class Circuit:
     ``case``: the document's case, whose strengths and moments have names of their own.
     """
 
-    name: str
+    name: Sayable
     closed: Mapping[str, tuple[tuple[str, str], ...]]
     running: frozenset[str]
     weak: frozenset[str] = frozenset()
@@ -34,8 +35,8 @@ class Circuit:
     scaled: Mapping[str, complex] = field(default_factory=dict)
     reactance: Mapping[str, float] = field(default_factory=dict)
     bypass: frozenset[str] = frozenset()
-    case: str = ""
-    note: str = field(default="", compare=False)
+    case: Sayable = ""
+    note: Sayable = field(default="", compare=False)
 
 
 def in_case(network: Network, case: Case) -> Circuit:
@@ -87,12 +88,12 @@ def at_present(network: Network, now: Mapping[str, DeviceNow]) -> Circuit:
             (running.add if device.running else running.discard)(element_id)
     bypass = frozenset(e.id for e in network.elements if e.kind == "ups" and e.normal_state == "bypass")
     return Circuit(
-        name="as found now",
+        name=say("as-found-now"),
         closed=closed,
         running=frozenset(running),
         uncertain=frozenset(uncertain),
         bypass=bypass,
-        case="as found now",
+        case=say("as-found-now"),
     )
 
 

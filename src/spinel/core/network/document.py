@@ -16,6 +16,7 @@ from spinel.core.curves.shapes import Curve
 from spinel.core.errors import NotFound
 from spinel.core.network.kinds import KIND, SWITCHING, Kind
 from spinel.core.network.upgrade import upgraded
+from spinel.core.said import Said, say
 
 FORMAT = "spinel-network"
 
@@ -164,8 +165,9 @@ class Element:
         return KIND[self.kind]
 
     @property
-    def kind_name(self) -> str:
-        return KIND[self.kind].name
+    def kind_name(self) -> Said:
+        """What its kind is called."""
+        return say(f"kind-{self.kind}")
 
     @cached_property
     def pairs(self) -> tuple[tuple[str, str], ...]:

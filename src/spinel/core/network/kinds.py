@@ -28,7 +28,6 @@ class Kind:
     """
 
     id: str
-    name: str
     ends: tuple[int, ...]
     size: tuple[float, float]
     required: tuple[str, ...] = ()
@@ -50,48 +49,48 @@ class Kind:
 
 
 ROWS = (
-    Kind(id="breaker", name="Circuit breaker", ends=(2,), size=(14, 14), required=POSITION, switches=True,
+    Kind(id="breaker", ends=(2,), size=(14, 14), required=POSITION, switches=True,
          interrupts=True),
-    Kind(id="switch", name="Load-break switch", ends=(2,), size=(14, 14), required=POSITION, switches=True,
+    Kind(id="switch", ends=(2,), size=(14, 14), required=POSITION, switches=True,
          withstands=True),
-    Kind(id="disconnector", name="Disconnect", ends=(2,), size=(14, 14), required=POSITION, switches=True,
+    Kind(id="disconnector", ends=(2,), size=(14, 14), required=POSITION, switches=True,
          withstands=True),
     # isolates only when it is withdrawn: core/isolation/able
-    Kind(id="fuse", name="Fuse", ends=(2,), size=(10, 20), required=POSITION, switches=True, interrupts=True),
-    Kind(id="contactor", name="Contactor", ends=(2,), size=(14, 14), required=POSITION, switches=True,
+    Kind(id="fuse", ends=(2,), size=(10, 20), required=POSITION, switches=True, interrupts=True),
+    Kind(id="contactor", ends=(2,), size=(14, 14), required=POSITION, switches=True,
          interrupts=True, never_isolates=True),
-    Kind(id="transfer_switch", name="Transfer switch", ends=(3,), size=(36, 40), required=POSITION, switches=True,
+    Kind(id="transfer_switch", ends=(3,), size=(36, 40), required=POSITION, switches=True,
          never_isolates=True, withstands=True),
-    Kind(id="inverter", name="Inverter", ends=(1, 2), size=(32, 26),
+    Kind(id="inverter", ends=(1, 2), size=(32, 26),
          required=("rated_kva", "fault_multiple", "normal_state"), converts=True, never_isolates=True,
          supplies=STAND_BY, fault_source=True, may_turn=True, root=4),
-    Kind(id="rectifier", name="Rectifier", ends=(1, 2), size=(32, 26), converts=True, never_isolates=True,
+    Kind(id="rectifier", ends=(1, 2), size=(32, 26), converts=True, never_isolates=True,
          holds_charge=True, back_feeds=True),
-    Kind(id="ups", name="UPS", ends=(2,), size=(32, 26), converts=True, never_isolates=True, supplies=FEEDS,
+    Kind(id="ups", ends=(2,), size=(32, 26), converts=True, never_isolates=True, supplies=FEEDS,
          own_voltage=True, fault_source=True, root=2),
-    Kind(id="source", name="Utility source", ends=(1,), size=(28, 24),
+    Kind(id="source", ends=(1,), size=(28, 24),
          required=("fault_mva_max", "x_r_max", "fault_mva_min", "x_r_min"), supplies=FEEDS, own_voltage=True,
          fault_source=True, never_dead=True, root=0, plated=True),
-    Kind(id="generator", name="Generator", ends=(1,), size=(28, 28),
+    Kind(id="generator", ends=(1,), size=(28, 28),
          required=("rated_kva", "xd_subtransient_pu", "x_r", "normal_state"), supplies=STAND_BY, own_voltage=True,
          fault_source=True, may_turn=True, root=1, plated=True),
-    Kind(id="bus", name="Bus", ends=(1,), size=(28, 6), withstands=True),
-    Kind(id="motor", name="Motor", ends=(1,), size=(26, 26), required=("rated_kva", "xd_subtransient_pu", "x_r"),
+    Kind(id="bus", ends=(1,), size=(28, 6), withstands=True),
+    Kind(id="motor", ends=(1,), size=(26, 26), required=("rated_kva", "xd_subtransient_pu", "x_r"),
          fault_source=True, may_turn=True, back_feeds=True),
-    Kind(id="capacitor", name="Capacitor", ends=(1,), size=(24, 16), holds_charge=True, back_feeds=True),
-    Kind(id="battery", name="Battery", ends=(1,), size=(24, 20), supplies=FEEDS, own_voltage=True, never_dead=True,
+    Kind(id="capacitor", ends=(1,), size=(24, 16), holds_charge=True, back_feeds=True),
+    Kind(id="battery", ends=(1,), size=(24, 20), supplies=FEEDS, own_voltage=True, never_dead=True,
          root=3),
-    Kind(id="load", name="Load", ends=(1,), size=(18, 20)),
-    Kind(id="shore_connection", name="Shore connection", ends=(1,), size=(36, 24),
+    Kind(id="load", ends=(1,), size=(18, 20)),
+    Kind(id="shore_connection", ends=(1,), size=(36, 24),
          required=("rated_kva", "fault_multiple", "normal_state"), supplies=STAND_BY, own_voltage=True,
          fault_source=True, may_turn=True, root=5),
-    Kind(id="ground_switch", name="Ground switch", ends=(1,), size=(20, 20)),
-    Kind(id="transformer", name="Transformer", ends=(2, 3), size=(30, 46),
+    Kind(id="ground_switch", ends=(1,), size=(20, 20)),
+    Kind(id="transformer", ends=(2, 3), size=(30, 46),
          required=("rated_kva", "impedance_pct", "x_r"), plated=True),
-    Kind(id="cable", name="Cable", ends=(2,), size=(10, 12), conductor=True),
-    Kind(id="busway", name="Busway", ends=(2,), size=(14, 12), required=("resistance_ohm", "reactance_ohm"),
+    Kind(id="cable", ends=(2,), size=(10, 12), conductor=True),
+    Kind(id="busway", ends=(2,), size=(14, 12), required=("resistance_ohm", "reactance_ohm"),
          conductor=True, withstands=True),
-    Kind(id="reactor", name="Reactor", ends=(2,), size=(14, 24), required=("reactance_ohm",), conductor=True),
+    Kind(id="reactor", ends=(2,), size=(14, 24), required=("reactance_ohm",), conductor=True),
 )  # fmt: skip
 KIND = {row.id: row for row in ROWS}
 KINDS = tuple(KIND)

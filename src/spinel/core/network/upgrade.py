@@ -39,20 +39,28 @@ def _box(data: dict[str, Any], box: dict[str, Any]) -> dict[str, Any]:
     elements = [e for e in _records(data, "elements") if isinstance(e.get("ends"), list) and e["ends"]]
     buses = {e["ends"][0] for e in elements if e.get("kind") == "bus"}
     mains = [
-        e for e in elements
-        if e.get("kind") in ("breaker", "switch", "disconnector", "fuse") and len(e["ends"]) == 2
-        and e["ends"][0] in inside and e["ends"][0] not in buses and e["ends"][1] in inside and e["ends"][1] in buses
-    ]  # fmt: skip
+        e
+        for e in elements
+        if e.get("kind") in ("breaker", "switch", "disconnector", "fuse")
+        and len(e["ends"]) == 2
+        and e["ends"][0] in inside
+        and e["ends"][0] not in buses
+        and e["ends"][1] in inside
+        and e["ends"][1] in buses
+    ]
     lines = {e["ends"][0]: e["tag"] for e in mains if isinstance(e.get("tag"), str)}
     others = [n for n in inside if n not in lines]
     if not lines or not others:
         return kept
     own = {e.get("tag") for e in mains}
     rest = sorted(
-        e["tag"] for e in elements
+        e["tag"]
+        for e in elements
         if e.get("kind") in ("breaker", "switch", "disconnector", "fuse", "contactor", "transfer_switch")
-        and any(n in others for n in e["ends"]) and e.get("tag") not in own and isinstance(e.get("tag"), str)
-    )  # fmt: skip
+        and any(n in others for n in e["ends"])
+        and e.get("tag") not in own
+        and isinstance(e.get("tag"), str)
+    )
     rooms = [{"id": "rest", "name": "All but line terminals of mains", "nodes": others, "devices": rest}]
     barriers = []
     for i, (node, tag) in enumerate(sorted(lines.items())):

@@ -9,6 +9,7 @@ import re
 from dataclasses import dataclass
 
 from spinel.core.errors import InputError
+from spinel.core.said import say
 
 _GROUP = re.compile(r"^(YN|Y|D|ZN|Z)(yn|y|d|zn|z)(\d{1,2})?(?:(yn|y|d|zn|z)(\d{1,2})?)?$")
 
@@ -22,9 +23,12 @@ class Winding:
 
 
 _BY_LETTER = {
-    "y": Winding("star", False), "yn": Winding("star", True), "d": Winding("delta", False),
-    "z": Winding("zigzag", False), "zn": Winding("zigzag", True),
-}  # fmt: skip
+    "y": Winding("star", False),
+    "yn": Winding("star", True),
+    "d": Winding("delta", False),
+    "z": Winding("zigzag", False),
+    "zn": Winding("zigzag", True),
+}
 
 
 def windings(vector_group: str) -> tuple[Winding, ...]:
@@ -36,7 +40,5 @@ def windings(vector_group: str) -> tuple[Winding, ...]:
     found = _GROUP.match(vector_group)
     clocks = [int(n) for n in (found[3], found[5]) if n] if found else []
     if found is None or any(n > 11 for n in clocks):
-        raise InputError(
-            "vector_group", vector_group, "such as Dyn11, YNyn0, Dd0 or YNyn0d11, first winding in capitals"
-        )
+        raise InputError("vector_group", vector_group, say("windings-such-as-dyn11-ynyn0-dd0-or-ynyn0d11"))
     return tuple(_BY_LETTER[letters.lower()] for letters in (found[1], found[2], found[4]) if letters)

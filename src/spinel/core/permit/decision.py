@@ -13,24 +13,25 @@ from dataclasses import dataclass, replace
 from spinel.core.errors import InputError
 from spinel.core.hazard import Hazard
 from spinel.core.network.document import Element
-from spinel.core.permit.justification import LOSSES, QUESTIONS, Justification
+from spinel.core.permit.justification import LOSSES, QUESTIONS
 from spinel.core.permit.tasks import FACTS, NORMAL_CONDITIONS, Task
 from spinel.core.profile import Profile
 from spinel.core.protection.duty import Duty
-from spinel.core.quantities import shown_above
+from spinel.core.said import Sayable, say
+from spinel.core.tables.forms import Justification
 
 ANSWERS = ("yes", "no", "unknown")
 
 OUTCOMES = {
-    "facts_missing": "Facts are missing",
-    "below_50": "Below the shock threshold",
-    "normal_operation": "Normal operation",
-    "not_assessed": "Not assessed",
-    "beyond_ppe": "Beyond any PPE",
-    "exempt": "Exempt from a permit",
-    "live_with_permit": "Live, with a permit",
-    "not_justified": "Not justified",
-    "work_dead": "Work dead",
+    "facts_missing": say("decision-facts-are-missing"),
+    "below_50": say("decision-below-the-shock-threshold"),
+    "normal_operation": say("decision-normal-operation"),
+    "not_assessed": say("decision-not-assessed"),
+    "beyond_ppe": say("decision-beyond-any-ppe"),
+    "exempt": say("decision-exempt-from-a-permit"),
+    "live_with_permit": say("decision-live-with-a-permit"),
+    "not_justified": say("decision-not-justified"),
+    "work_dead": say("decision-work-dead"),
 }
 
 
@@ -39,16 +40,16 @@ class Decision:
     """``rule`` names the rule, ``because`` the facts behind it, ``remedy`` what would change it."""
 
     outcome: str
-    sentence: str
-    rule: str
-    because: tuple[str, ...]
-    remedy: str = ""
+    sentence: Sayable
+    rule: Sayable
+    because: tuple[Sayable, ...]
+    remedy: Sayable = ""
     missing: tuple[str, ...] = ()
     live: bool = False
     permit: bool = False
 
     @property
-    def title(self) -> str:
+    def title(self) -> Sayable:
         return OUTCOMES[self.outcome]
 
 
@@ -63,15 +64,15 @@ def check_answers(facts: Mapping[str, str]) -> None:
     for key, answer in facts.items():
         asked = QUESTIONS.get(key)
         if asked is None and key not in FACTS:
-            raise InputError(key, answer, "not a question of this task")
+            raise InputError(key, answer, say("decision-not-a-question-of-this-task"))
         if asked is not None and asked.kind == "text":
             if len(answer) > 500 or any(not c.isprintable() for c in answer.replace("\n", " ")):
-                raise InputError(key, answer, "at most 500 characters")
+                raise InputError(key, answer, say("decision-at-most-500-characters"))
         elif asked is not None and asked.kind == "choice":
             if answer and answer not in dict(asked.choices):
-                raise InputError(key, answer, "one of " + ", ".join(dict(asked.choices)))
+                raise InputError(key, answer, say("one-of", options=tuple(dict(asked.choices))))
         elif answer not in (*ANSWERS, ""):
-            raise InputError(key, answer, "yes, no or unknown")
+            raise InputError(key, answer, say("decision-yes-no-or-unknown"))
 
 
 def never_dead(element: Element) -> bool:
@@ -80,9 +81,15 @@ def never_dead(element: Element) -> bool:
 
 
 def decide(
-    task: Task, hazard: Hazard, facts: Mapping[str, str], claim: Justification, statement: str, profile: Profile,
-    duty: Duty | None, around: tuple[str, ...] | None = None,
-) -> Decision:  # fmt: skip
+    task: Task,
+    hazard: Hazard,
+    facts: Mapping[str, str],
+    claim: Justification,
+    statement: str,
+    profile: Profile,
+    duty: Duty | None,
+    around: tuple[str, ...] | None = None,
+) -> Decision:
     """The decision for one task at one place.
 
     ``duty`` is the duty check of the device that is operated; None when it is no device that can have one. ``around``:
@@ -104,38 +111,48 @@ def decide(
     if around is not None and not decision.live and decision.outcome != "facts_missing":
         decision = _not_dead(decision, around)
     if duty is not None and not duty.adequate and task.acts != "operates":
-        decision = replace(decision, because=(*decision.because, f"it fails its duty check: {duty.reason}"))
+        decision = replace(
+            decision, because=(*decision.because, say("decision-it-fails-its-duty-check", reason=duty.reason))
+        )
     if task.acts == "operates":
         why = normal_operation_failures(facts, duty)
-        decision = replace(decision, because=(*decision.because, *(f"no normal operation: {w}" for w in why)))
+        decision = replace(
+            decision, because=(*decision.because, *(say("decision-no-normal-operation", w=w) for w in why))
+        )
     return decision
 
 
 def _missing(keys: tuple[str, ...]) -> Decision:
-    count = "One question is" if len(keys) == 1 else f"{len(keys)} questions are"
+    count = say("decision-one-question-is") if len(keys) == 1 else say("decision-questions-are", count=len(keys))
     words = tuple(FACTS[k] if k in FACTS else QUESTIONS[k].text for k in keys)
     return Decision(
         outcome="facts_missing",
-        sentence=f"No decision yet: {count} not answered.",
-        rule="every fact is answered, none assumed",
+        sentence=say("decision-no-decision-yet-not-answered", count=count),
+        rule=say("decision-every-fact-is-answered-none-assumed"),
         because=words,
-        remedy="Answer each: yes, no or unknown, or in words where it asks for them.",
+        remedy=say("decision-answer-each-yes-no-or-unknown-or"),
         missing=keys,
     )
 
 
 def _not_dead(decision: Decision, around: tuple[str, ...]) -> Decision:
     """Nobody is told to work dead on what cannot be switched off."""
-    what = f"What can be made dead around it: {', '.join(around)}." if around else "Nothing around it can be made dead."
+    what = (
+        say("decision-what-can-be-made-dead-around-it", arounds=tuple(around))
+        if around
+        else say("decision-nothing-around-it-can-be-made-dead")
+    )
     outcome = "not_assessed" if decision.outcome == "work_dead" else decision.outcome
     sentence = decision.sentence
     if decision.outcome == "work_dead":
-        sentence = "It cannot be switched off, and no reason is claimed for working on it: no work yet."
+        sentence = say("decision-it-cannot-be-switched-off-and-no")
     return replace(
-        decision, outcome=outcome, sentence=sentence,
-        because=(*decision.because, "a source that cannot be switched off is always live"),
-        remedy=f"{what} The work on the source itself needs figures, a justification and a permit of its own.",
-    )  # fmt: skip
+        decision,
+        outcome=outcome,
+        sentence=sentence,
+        because=(*decision.because, say("decision-a-source-that-cannot-be-switched-off")),
+        remedy=say("decision-the-work-on-the-source-itself-needs", what=what),
+    )
 
 
 def _below(hazard: Hazard, facts: Mapping[str, str], profile: Profile) -> Decision | None:
@@ -143,12 +160,11 @@ def _below(hazard: Hazard, facts: Mapping[str, str], profile: Profile) -> Decisi
         return None
     return Decision(
         outcome="below_50",
-        sentence=f"Live is acceptable: every voltage here is below {profile.threshold_v:g} V and nothing adds to "
-        "the exposure.",
-        rule=f"below {profile.threshold_v:g} V without increased exposure",
+        sentence=say("decision-live-is-acceptable-every-voltage-here-is", threshold_v=profile.threshold_v),
+        rule=say("decision-below-v-without-increased-exposure", threshold_v=profile.threshold_v),
         because=(
-            f"highest voltage exposed: {hazard.voltage_v:g} V {hazard.current.upper()}",
-            "answered yes: " + FACTS["no_increased_exposure"],
+            say("decision-highest-voltage-exposed-v", voltage_v=hazard.voltage_v, current=hazard.current),
+            say("decision-answered-yes", no_increased_exposure=FACTS["no_increased_exposure"]),
         ),
         live=True,
     )
@@ -163,20 +179,23 @@ def _normal(
         return None
     return Decision(
         outcome="normal_operation",
-        sentence="Operate it: every condition of normal operation holds. No permit, no arc-flash PPE.",
-        rule="normal operation, every condition answered",
-        because=("all seven questions answered yes", f"rated for the available fault current: {duty.reason}"),
+        sentence=say("decision-operate-it-every-condition-of-normal-operation"),
+        rule=say("decision-normal-operation-every-condition-answered"),
+        because=(
+            say("decision-all-seven-questions-answered-yes"),
+            say("decision-rated-for-the-available-fault-current", reason=duty.reason),
+        ),
         live=True,
     )
 
 
-def normal_operation_failures(facts: Mapping[str, str], duty: Duty | None) -> tuple[str, ...]:
+def normal_operation_failures(facts: Mapping[str, str], duty: Duty | None) -> tuple[Sayable, ...]:
     """Why an operation is not a normal one: conditions not answered yes, and the duty check."""
-    failed = [f"not answered yes: {FACTS[k]}" for k in NORMAL_CONDITIONS if facts.get(k) != "yes"]
+    failed = [say("decision-not-answered-yes", k=FACTS[k]) for k in NORMAL_CONDITIONS if facts.get(k) != "yes"]
     if duty is None:
-        failed.append("no duty check: it is no device whose rating is recorded")
+        failed.append(say("decision-no-duty-check-it-is-no-device"))
     elif not duty.adequate:
-        failed.append(f"duty check failed: {duty.reason}")
+        failed.append(say("decision-duty-check-failed", reason=duty.reason))
     return tuple(failed)
 
 
@@ -185,10 +204,10 @@ def _no_figure(hazard: Hazard) -> Decision | None:
         return None
     return Decision(
         outcome="not_assessed",
-        sentence="No permit: this place has no arc-flash figure.",
-        rule="no live work without an assessment",
+        sentence=say("decision-no-permit-this-place-has-no-arc"),
+        rule=say("decision-no-live-work-without-an-assessment"),
         because=(hazard.no_figure,),
-        remedy="Work dead, or have it studied by a qualified engineer.",
+        remedy=say("decision-work-dead-or-have-it-studied-by"),
     )
 
 
@@ -197,15 +216,18 @@ def _beyond(hazard: Hazard) -> Decision | None:
         return None
     return Decision(
         outcome="beyond_ppe",
-        sentence="Nobody works on this live, and nobody tests it either: the energy is above the site's ceiling.",
-        rule="beyond any PPE, testing too",
+        sentence=say("decision-nobody-works-on-this-live-and-nobody"),
+        rule=say("decision-beyond-any-ppe-testing-too"),
         because=(
-            f"{shown_above(hazard.energy_cal_cm2, hazard.ceiling_cal_cm2)} cal/cm² "
-            f"at {hazard.working_distance_mm:g} mm",
-            f"site ceiling {hazard.ceiling_cal_cm2:g} cal/cm²",
+            say(
+                "decision-cal-at-mm",
+                energy_cal_cm2=hazard.energy_cal_cm2,
+                ceiling_cal_cm2=hazard.ceiling_cal_cm2,
+                working_distance_mm=hazard.working_distance_mm,
+            ),
+            say("decision-site-ceiling-cal", ceiling_cal_cm2=hazard.ceiling_cal_cm2),
         ),
-        remedy="Work dead, isolated upstream; or lower the energy (clearing time, remote operation) and have it "
-        "studied.",
+        remedy=say("decision-work-dead-isolated-upstream-or-lower-the"),
     )
 
 
@@ -214,63 +236,78 @@ def _exempt(task: Task, facts: Mapping[str, str], profile: Profile) -> Decision 
         return None
     return Decision(
         outcome="exempt",
-        sentence=f"Live without a permit: {task.exemption}. Qualified people, practices and all PPE apply.",
-        rule=f"exemption: {task.exemption} ({profile.sources['permit']})",
-        because=tuple("answered yes: " + FACTS[k] for k in task.fact_keys),
+        sentence=say("decision-live-without-a-permit-qualified-people", exemption=task.exemption),
+        rule=say("decision-exemption", exemption=task.exemption, permit=profile.sources["permit"]),
+        because=tuple(say("decision-answered-yes-2", k=FACTS[k]) for k in task.fact_keys),
         live=True,
     )
 
 
 def _claimed(task: Task, claim: Justification, facts: Mapping[str, str], statement: str, profile: Profile) -> Decision:
     alters = task.alters or facts.get("circuit_unaltered", "yes") != "yes"
-    because = [f"the task {task.acts} the circuit" if task.alters else f"the task {task.acts}"]
+    because = [
+        say("decision-the-task-the-circuit", acts=task.acts)
+        if task.alters
+        else say("decision-the-task", acts=task.acts)
+    ]
     if claim.id == "none":
         return Decision(
             outcome="work_dead",
-            sentence="Work dead. No reason is claimed that would make live work acceptable.",
-            rule="de-energize unless justified",
+            sentence=say("decision-work-dead-no-reason-is-claimed-that"),
+            rule=say("decision-de-energize-unless-justified"),
             because=tuple(because),
-            remedy="Isolate, lock, and prove absence of voltage; or claim a justification that stands.",
+            remedy=say("decision-isolate-lock-and-prove-absence-of-voltage"),
         )
     if not claim.accepted:
-        said = (*because, f"claimed: {claim.claim}")
-        return _refused(claim.reason, f"never a justification: {claim.claim.lower()}", said)
+        said = (*because, say("decision-claimed", claim=claim.claim))
+        return _refused(claim.reason, say("decision-never-a-justification", claim=claim.claim), said)
     if claim.only and (task.acts not in claim.only or alters):
         return _refused(
-            "that claim is only for a task that measures or looks, and leaves the circuit as it is",
-            "a justification fits its task", (*because, f"claimed: {claim.claim}"),
-        )  # fmt: skip
+            say("decision-that-claim-is-only-for-a-task"),
+            say("decision-a-justification-fits-its-task"),
+            (*because, say("decision-claimed", claim=claim.claim)),
+        )
     missing = tuple(k for k in claim.questions if not facts.get(k, "").strip())
     if missing:
         return _missing(missing)
-    said = tuple(f"{QUESTIONS[k].text} {_answer(k, facts[k])}" for k in claim.questions)
+    said = tuple(
+        say("decision-answered", question=QUESTIONS[k].text, answer=_answer(k, facts[k])) for k in claim.questions
+    )
     loss = dict(LOSSES).get(facts.get("hazard_kind", "")) if "hazard_kind" in claim.questions else None
     if loss is not None:
         return _refused(
-            f"{loss[0].lower()}{loss[1:]}, and that is no hazard to anybody",
-            "lost output, cost, comfort or schedule never justifies", (*because, *said),
-        )  # fmt: skip
+            say("decision-and-that-is-no-hazard-to-anybody", loss=loss),
+            say("decision-lost-output-cost-comfort-or-schedule-never"),
+            (*because, *said),
+        )
     open_ = [k for k in claim.questions if QUESTIONS[k].kind == "yes_no" and facts[k] != "yes"]
     if open_:
         return _refused(
-            "an alternative has not been ruled out", "live work only where there is no alternative",
-            tuple(f"not answered yes: {QUESTIONS[k].text}" for k in open_),
-        )  # fmt: skip
-    stated = (f"stated: {statement}",) if statement else ()
+            say("decision-an-alternative-has-not-been-ruled-out"),
+            say("decision-live-work-only-where-there-is-no"),
+            tuple(say("decision-not-answered-yes-2", text=QUESTIONS[k].text) for k in open_),
+        )
+    stated = (say("decision-stated", statement=statement),) if statement else ()
     return Decision(
-        outcome="live_with_permit", sentence=f"Live, by permit: {claim.reason}.",
-        rule=f"energized work is justified and permitted ({profile.sources['justification']})",
-        because=(*because, f"claimed: {claim.claim}", *said, *stated), live=True, permit=True,
-    )  # fmt: skip
+        outcome="live_with_permit",
+        sentence=say("decision-live-by-permit", reason=claim.reason),
+        rule=say("decision-energized-work-is-justified-and-permitted", justification=profile.sources["justification"]),
+        because=(*because, say("decision-claimed", claim=claim.claim), *said, *stated),
+        live=True,
+        permit=True,
+    )
 
 
-def _answer(key: str, answer: str) -> str:
+def _answer(key: str, answer: str) -> Sayable:
     """An answer as it is read: a choice by its words."""
     return dict(QUESTIONS[key].choices).get(answer, answer)
 
 
-def _refused(why: str, rule: str, because: tuple[str, ...]) -> Decision:
+def _refused(why: Sayable, rule: Sayable, because: tuple[Sayable, ...]) -> Decision:
     return Decision(
-        outcome="not_justified", sentence=f"Refused: {why}.", rule=rule, because=because,
-        remedy="Work dead. Only an added hazard, infeasibility by design or a task that needs voltage can justify.",
-    )  # fmt: skip
+        outcome="not_justified",
+        sentence=say("decision-refused", why=why),
+        rule=rule,
+        because=because,
+        remedy=say("decision-work-dead-only-an-added-hazard-infeasibility"),
+    )

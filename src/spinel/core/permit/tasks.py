@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from spinel.core.errors import NotFound
 from spinel.core.network.document import Element
 from spinel.core.network.sides import BUS, NOT_CHOSEN, RACKING, Reach, is_device, reaches, read_reach
+from spinel.core.said import Sayable, say
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -19,16 +20,16 @@ class Task:
     task for where hands and tools are."""
 
     id: str
-    name: str
+    name: Sayable
     acts: str
-    reaches: str
-    doors: str
-    likelihood: str
+    reaches: Sayable
+    doors: Sayable
+    likelihood: Sayable
     crosses_restricted: bool
     fact_keys: tuple[str, ...]
-    steps: tuple[str, ...]
-    practices: tuple[str, ...]
-    exemption: str = ""
+    steps: tuple[Sayable, ...]
+    practices: tuple[Sayable, ...]
+    exemption: Sayable = ""
 
     @property
     def alters(self) -> bool:
@@ -36,29 +37,34 @@ class Task:
 
 
 NORMAL_CONDITIONS = (
-    "installed", "maintained", "used_as_listed", "doors_closed", "covers_in_place", "no_impending_failure",
+    "installed",
+    "maintained",
+    "used_as_listed",
+    "doors_closed",
+    "covers_in_place",
+    "no_impending_failure",
     "not_first_operation",
-)  # fmt: skip
+)
 
 #: The questions. Each is put so that yes is the safe answer.
 FACTS = {
-    "installed": "Is the equipment properly installed?",
-    "maintained": "Is it properly maintained, and is there a record of it?",
-    "used_as_listed": "Is it used as listed and as its maker instructs?",
-    "doors_closed": "Are all doors closed and secured?",
-    "covers_in_place": "Are all covers in place and secured?",
-    "no_impending_failure": "Is it free of any sign of impending failure (heat, noise, smell, moisture, damage)?",
-    "not_first_operation": "Has it been operated since it was installed or last maintained?",
-    "no_increased_exposure": "Is there no increased exposure to burns or arcs from this source?",
-    "outside_restricted": "Does everybody, and everything held, stay outside the restricted approach boundary?",
-    "circuit_unaltered": "Does the circuit stay as it is: nothing tightened, swapped, removed or connected?",
+    "installed": say("tasks-is-the-equipment-properly-installed"),
+    "maintained": say("tasks-is-it-properly-maintained-and-is-there"),
+    "used_as_listed": say("tasks-is-it-used-as-listed-and-as"),
+    "doors_closed": say("tasks-are-all-doors-closed-and-secured"),
+    "covers_in_place": say("tasks-are-all-covers-in-place-and-secured"),
+    "no_impending_failure": say("tasks-is-it-free-of-any-sign-of"),
+    "not_first_operation": say("tasks-has-it-been-operated-since-it-was"),
+    "no_increased_exposure": say("tasks-is-there-no-increased-exposure-to-burns"),
+    "outside_restricted": say("tasks-does-everybody-and-everything-held-stay"),
+    "circuit_unaltered": say("tasks-does-the-circuit-stay-as-it-is"),
 }
 
 _COMMON = (
-    "No jewelry, nothing conductive on the body, nothing that melts under the clothing",
-    "Rubber insulating gloves inflated and looked at, leather protectors over them",
-    "One person watches and keeps others out",
-    "Stop at any sound, smell, heat or surprise; a change of scope goes back to the job",
+    say("tasks-no-jewelry-nothing-conductive-on-the-body"),
+    say("tasks-rubber-insulating-gloves-inflated-and-looked"),
+    say("tasks-one-person-watches-and-keeps-others-out"),
+    say("tasks-stop-at-any-sound-smell-heat-or"),
 )
 
 TASKS = {
@@ -66,118 +72,121 @@ TASKS = {
     for t in (
         Task(
             id="operate",
-            name="Operate a breaker or switch with its doors closed",
+            name=say("tasks-operate-a-breaker-or-switch-with-its"),
             acts="operates",
-            reaches="Which device is operated? Its arc may be at any of its sides.",
-            doors="All doors and covers closed and secured",
-            likelihood="raised on the first operation after work",
+            reaches=say("tasks-which-device-is-operated-its-arc-may"),
+            doors=say("tasks-all-doors-and-covers-closed-and-secured"),
+            likelihood=say("tasks-raised-on-the-first-operation-after-work"),
             crosses_restricted=False,
             fact_keys=NORMAL_CONDITIONS,
             steps=(
-                "Read the tag aloud and compare it with the plate",
-                "Stand aside, face away, nobody in front of the door",
-                "Operate once, fully",
-                "Look that the indicator shows the new position",
+                say("tasks-read-the-tag-aloud-and-compare-it"),
+                say("tasks-stand-aside-face-away-nobody-in-front"),
+                say("tasks-operate-once-fully"),
+                say("tasks-look-that-the-indicator-shows-the-new"),
             ),
-            practices=("Remote operation where the device has it", "Never operate a device that fails its duty check"),
+            practices=(
+                say("tasks-remote-operation-where-the-device-has-it"),
+                say("tasks-never-operate-a-device-that-fails-its"),
+            ),
         ),
         Task(
             id="test",
-            name="Test for voltage or troubleshoot with a meter",
+            name=say("tasks-test-for-voltage-or-troubleshoot-with-a"),
             acts="measures",
-            reaches="Which terminals do your probes and hands reach?",
-            doors="Door open or cover off, live parts exposed",
-            likelihood="yes, in any condition",
+            reaches=say("tasks-which-terminals-do-your-probes-and-hands"),
+            doors=say("tasks-door-open-or-cover-off-live-parts"),
+            likelihood=say("tasks-yes-in-any-condition"),
             crosses_restricted=True,
             fact_keys=("circuit_unaltered",),
             steps=(
-                "Set function and sockets of the meter before contact",
-                "Prove the meter on a known source",
-                "Open the door from the side, slowly, and look",
-                "Measure, one hand where it can be",
-                "Prove the meter again",
-                "Close and secure the door",
+                say("tasks-set-function-and-sockets-of-the-meter"),
+                say("tasks-prove-the-meter-on-a-known-source"),
+                say("tasks-open-the-door-from-the-side-slowly"),
+                say("tasks-measure-one-hand-where-it-can-be"),
+                say("tasks-prove-the-meter-again"),
+                say("tasks-close-and-secure-the-door"),
             ),
-            practices=(*_COMMON, "Meter category and voltage at or above the circuit's, fused leads"),
-            exemption="testing, troubleshooting and voltage measuring",
+            practices=(*_COMMON, say("tasks-meter-category-and-voltage-at-or-above")),
+            exemption=say("tasks-testing-troubleshooting-and-voltage-measuring"),
         ),
         Task(
             id="inspect",
-            name="Thermal or visual inspection with the cover open",
+            name=say("tasks-thermal-or-visual-inspection-with-the-cover"),
             acts="inspects",
-            reaches="Which compartment is opened to look in?",
-            doors="Cover open, live parts exposed, nobody reaches in",
-            likelihood="yes, while a cover is opened or removed",
+            reaches=say("tasks-which-compartment-is-opened-to-look-in"),
+            doors=say("tasks-cover-open-live-parts-exposed-nobody-reaches"),
+            likelihood=say("tasks-yes-while-a-cover-is-opened-or"),
             crosses_restricted=False,
             fact_keys=("outside_restricted", "circuit_unaltered"),
             steps=(
-                "Mark the restricted approach boundary on the floor",
-                "Open the cover from the side, slowly",
-                "Look and record from outside the mark",
-                "Close and secure the cover",
+                say("tasks-mark-the-restricted-approach-boundary-on-the"),
+                say("tasks-open-the-cover-from-the-side-slowly"),
+                say("tasks-look-and-record-from-outside-the-mark"),
+                say("tasks-close-and-secure-the-cover"),
             ),
-            practices=(*_COMMON, "Nothing in the hand crosses the mark"),
-            exemption="inspection that stays outside the restricted approach boundary",
+            practices=(*_COMMON, say("tasks-nothing-in-the-hand-crosses-the-mark")),
+            exemption=say("tasks-inspection-that-stays-outside-the-restricted"),
         ),
         Task(
             id="retorque",
-            name="Tighten or remake a bolted terminal",
+            name=say("tasks-tighten-or-remake-a-bolted-terminal"),
             acts="alters",
-            reaches="Which terminals do your hands and tools reach?",
-            doors="Cover off, live parts exposed",
-            likelihood="yes, in any condition",
+            reaches=say("tasks-which-terminals-do-your-hands-and-tools"),
+            doors=say("tasks-cover-off-live-parts-exposed"),
+            likelihood=say("tasks-yes-in-any-condition"),
             crosses_restricted=True,
             fact_keys=(),
             steps=(
-                "Cover adjacent live parts with rated blankets",
-                "Loosen and tighten one terminal at a time",
-                "Check the torque and mark the bolt",
-                "Remove the blankets, refit the cover",
+                say("tasks-cover-adjacent-live-parts-with-rated-blankets"),
+                say("tasks-loosen-and-tighten-one-terminal-at-a"),
+                say("tasks-check-the-torque-and-mark-the-bolt"),
+                say("tasks-remove-the-blankets-refit-the-cover"),
             ),
             practices=(
                 *_COMMON,
-                "Insulated tools rated for the voltage, whole, never home-made",
-                "Insulating mat under both feet",
+                say("tasks-insulated-tools-rated-for-the-voltage-whole"),
+                say("tasks-insulating-mat-under-both-feet"),
             ),
         ),
         Task(
             id="replace",
-            name="Replace a breaker or module beside a live bus",
+            name=say("tasks-replace-a-breaker-or-module-beside-a"),
             acts="alters",
-            reaches="Which device comes out? All its terminals are reached.",
-            doors="Dead front off, live bus exposed",
-            likelihood="yes, in any condition",
+            reaches=say("tasks-which-device-comes-out-all-its-terminals"),
+            doors=say("tasks-dead-front-off-live-bus-exposed"),
+            likelihood=say("tasks-yes-in-any-condition"),
             crosses_restricted=True,
             fact_keys=(),
             steps=(
-                "Open the branch and prove its load side dead",
-                "Cover the bus and neighbors with rated blankets",
-                "Disconnect the load conductors and cap them",
-                "Take the old device off, put the new one on, torque it",
-                "Reconnect, remove the blankets, refit the front",
+                say("tasks-open-the-branch-and-prove-its-load"),
+                say("tasks-cover-the-bus-and-neighbors-with-rated"),
+                say("tasks-disconnect-the-load-conductors-and-cap-them"),
+                say("tasks-take-the-old-device-off-put-the"),
+                say("tasks-reconnect-remove-the-blankets-refit-the-front"),
             ),
             practices=(
                 *_COMMON,
-                "Insulated tools rated for the voltage, whole, never home-made",
-                "One conductor at a time, ends capped",
+                say("tasks-insulated-tools-rated-for-the-voltage-whole"),
+                say("tasks-one-conductor-at-a-time-ends-capped"),
             ),
         ),
         Task(
             id="insert",
-            name="Insert or remove a starter bucket or rack a breaker",
+            name=say("tasks-insert-or-remove-a-starter-bucket-or"),
             acts="interacts",
-            reaches="Which device is moved? All its terminals are reached.",
-            doors="Door closed while it moves, where the design allows",
-            likelihood="yes, doors open or closed",
+            reaches=say("tasks-which-device-is-moved-all-its-terminals"),
+            doors=say("tasks-door-closed-while-it-moves-where-the"),
+            likelihood=say("tasks-yes-doors-open-or-closed"),
             crosses_restricted=False,
             fact_keys=(),
             steps=(
-                "Switch off, lock and look that it is off",
-                "Look at stabs, guides and shutters with a light",
-                "Move it in one motion, standing aside",
-                "Look at the seating, close and secure the door",
+                say("tasks-switch-off-lock-and-look-that-it"),
+                say("tasks-look-at-stabs-guides-and-shutters-with"),
+                say("tasks-move-it-in-one-motion-standing-aside"),
+                say("tasks-look-at-the-seating-close-and-secure"),
             ),
-            practices=(*_COMMON, "Remote racking where there is a tool for it"),
+            practices=(*_COMMON, say("tasks-remote-racking-where-there-is-a-tool")),
         ),
     )
 }

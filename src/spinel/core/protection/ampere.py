@@ -10,15 +10,47 @@ import math
 
 from spinel.core.network.document import Element, Network
 from spinel.core.network.kinds import PROTECTIVE, SERIES
+from spinel.core.said import Sayable, say
 
 STANDARD_A = (
-    1, 3, 6, 10, 15, 20, 25, 30, 35, 40, 45, 50, 60, 70, 80, 90, 100, 110, 125, 150, 175, 200, 225, 250, 300, 350, 400,
-    450, 500, 600, 601, 700, 800,
-)  # fmt: skip
+    1,
+    3,
+    6,
+    10,
+    15,
+    20,
+    25,
+    30,
+    35,
+    40,
+    45,
+    50,
+    60,
+    70,
+    80,
+    90,
+    100,
+    110,
+    125,
+    150,
+    175,
+    200,
+    225,
+    250,
+    300,
+    350,
+    400,
+    450,
+    500,
+    600,
+    601,
+    700,
+    800,
+)
 MOTOR_MULTIPLE = 3.0
 
 
-def too_large(network: Network, fuse: Element) -> str:
+def too_large(network: Network, fuse: Element) -> Sayable:
     """Why the fuse does not protect its circuit; empty when it does, or when too little is recorded to say."""
     if fuse.rated_a is None:
         return ""
@@ -33,7 +65,7 @@ def too_large(network: Network, fuse: Element) -> str:
         allowed = max(allowed, MOTOR_MULTIPLE * amps)
     if fuse.rated_a <= allowed:
         return ""
-    return f"its {fuse.rated_a:g} A is too large for conductors of {ampacity:g} A (at most {allowed:g} A)"
+    return say("ampere-its-a-is-too-large-for-conductors", rated_a=fuse.rated_a, ampacity=ampacity, allowed=allowed)
 
 
 def _behind(network: Network, fuse: Element) -> tuple[list[Element], list[Element], bool]:

@@ -13,6 +13,7 @@ from spinel.core.fault.nodal import NodalModel
 from spinel.core.network.document import Element
 from spinel.core.network.kinds import PROTECTIVE
 from spinel.core.protection.duty import Duty
+from spinel.core.said import Sayable, say
 
 
 @dataclass(frozen=True)
@@ -60,7 +61,7 @@ class Believed:
     """Of a model's branches, by position: the devices that count, and reasons for those that do not."""
 
     devices: Mapping[int, Device]
-    reasons: Mapping[int, str]
+    reasons: Mapping[int, Sayable]
     mask: np.ndarray
 
 
@@ -77,7 +78,7 @@ def believed(model: NodalModel, duty: Mapping[str, Duty], known: dict[tuple[str,
         if not duty[e.id].adequate:
             reasons[position] = duty[e.id].reason
         elif curve is None and e.zone_curve is None:
-            reasons[position] = "no curve recorded"
+            reasons[position] = say("believed-no-curve-recorded")
         else:
             key = (e.id, maintained)
             if key not in known:

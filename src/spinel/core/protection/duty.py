@@ -17,6 +17,7 @@ from spinel.core.fault.nodal import NodalModel
 from spinel.core.network.document import Element, Network
 from spinel.core.network.kinds import PROTECTIVE
 from spinel.core.protection.ampere import too_large
+from spinel.core.said import Sayable, say
 
 
 @dataclass(frozen=True)
@@ -29,7 +30,7 @@ class Duty:
     adequate: bool
     available_ka: float | None
     interrupting_ka: float | None
-    reason: str
+    reason: Sayable
     required_ka: float | None = None
     x_r: float | None = None
     test_x_r: float | None = None
@@ -40,7 +41,7 @@ class _Worst:
     available_ka: float
     required_ka: float
     x_r: float
-    case: str
+    case: Sayable
 
 
 def test_of(e: Element, voltage_v: float) -> tuple[float, str]:
@@ -99,25 +100,51 @@ def _judge(network: Network, e: Element, worst: _Worst | None) -> Duty:
     return Duty(adequate, worst.available_ka, rating, reason, worst.required_ka, x_r, test)
 
 
-def _verdict(network: Network, e: Element, rating: float | None, worst: _Worst | None) -> tuple[bool, str]:
+def _verdict(network: Network, e: Element, rating: float | None, worst: _Worst | None) -> tuple[bool, Sayable]:
     voltage = network.voltage_of(e)
     # a panel's voltage may be left to its equipment class; a device's may not
     if (e.rated_voltage_v is None and e.kind in PROTECTIVE) or (e.rated_voltage_v or math.inf) < voltage:
-        return False, f"rated {e.rated_voltage_v or 0:g} V on a {voltage:g} V circuit"
+        return False, say(
+            "protection-duty-rated-v-on-a-v-circuit", rated_voltage_v=e.rated_voltage_v or 0, voltage=voltage
+        )
     if rating is None:
-        return False, "its interrupting rating is not recorded"
+        return False, say("protection-duty-its-interrupting-rating-is-not-recorded")
     if e.kind == "fuse" and (oversized := too_large(network, e)):
         return False, oversized
     if worst is None:
-        return True, "no fault current reaches it in any case"
-    does = "to interrupt" if e.kind in PROTECTIVE else "to withstand"
+        return True, say("protection-duty-no-fault-current-reaches-it-in-any")
+    does = say("protection-duty-to-interrupt") if e.kind in PROTECTIVE else say("protection-duty-to-withstand")
     if rating < worst.available_ka:
-        return False, f"rated {does} {rating:g} kA where {worst.available_ka:.1f} kA is available ({worst.case})"
+        return False, say(
+            "protection-duty-rated-ka-where-ka-is-available",
+            does=does,
+            rating=rating,
+            available_ka=worst.available_ka,
+            case=worst.case,
+        )
     if rating < worst.required_ka:
         test = test_of(e, voltage)[0]
         return False, (
-            f"rated {does} {rating:g} kA at X/R {test:g} where {worst.available_ka:.1f} kA at X/R {worst.x_r:.1f} "
-            f"asks for {worst.required_ka:.1f} kA ({worst.case})"
+            say(
+                "protection-duty-rated-ka-at-x-r-where-ka",
+                does=does,
+                rating=rating,
+                test=test,
+                available_ka=worst.available_ka,
+                x_r=worst.x_r,
+                required_ka=worst.required_ka,
+                case=worst.case,
+            )
         )
-    raised = f", {worst.required_ka:.1f} kA for its X/R" if worst.required_ka > worst.available_ka * 1.005 else ""
-    return True, f"rated {rating:g} kA for {worst.available_ka:.1f} kA{raised} ({worst.case})"
+    raised = (
+        say("protection-duty-ka-for-its-x-r", required_ka=worst.required_ka)
+        if worst.required_ka > worst.available_ka * 1.005
+        else ""
+    )
+    return True, say(
+        "protection-duty-rated-ka-for-ka",
+        rating=rating,
+        available_ka=worst.available_ka,
+        raised=raised,
+        case=worst.case,
+    )

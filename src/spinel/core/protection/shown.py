@@ -13,6 +13,7 @@ from spinel.core.fault.nodal import Fault, NodalModel
 from spinel.core.network.kinds import PROTECTIVE, SERIES
 from spinel.core.protection.believed import Device
 from spinel.core.protection.opening import Opening
+from spinel.core.said import Sayable, say
 
 #: A device that carries less than this part of the fault is not shown.
 LEAST = 1e-6
@@ -27,7 +28,7 @@ class DeviceTime:
     element_id: str
     share_a: float
     time_s: float | None
-    how: str
+    how: Sayable
 
 
 @dataclass(frozen=True)
@@ -38,7 +39,7 @@ class ArcClearing:
     device: DeviceTime | None
     uncleared: tuple[str, ...]
     devices: tuple[DeviceTime, ...]
-    passed_over: tuple[tuple[str, str], ...]
+    passed_over: tuple[tuple[str, Sayable], ...]
 
 
 def show_clearing(
@@ -47,13 +48,14 @@ def show_clearing(
     """``i``: the place; ``row``: full or reduced current; ``part``: arcing over bolted current at the start; ``by``:
     branch of the model, or source counted down from -2."""
     model = opening.model
-    devices, passed = [], []
+    devices: list[DeviceTime] = []
+    passed: list[tuple[str, Sayable]] = []
     last: DeviceTime | None = None
     for branch, amps in _on_the_way(opening, i, fault):
         e = model.grid.elements[model.branches[branch]]
         reason = opening.trusted.reasons.get(branch)
         if opening.is_doubted(i, branch):
-            passed.append((e.tag, "worked on, or in a compartment that is opened"))
+            passed.append((e.tag, say("protection-shown-worked-on-or-in-a-compartment-that")))
         elif reason is not None:
             passed.append((e.tag, reason))
         else:
@@ -65,7 +67,7 @@ def show_clearing(
         if math.isfinite(opening.cease_s[n]):
             ka = next(c for s, c in fault.contributions if s.id == e.id)
             if ka > fault.bolted_fault_current_ka * LEAST:
-                how = "ceases to feed, maker's certificate"
+                how = say("protection-shown-ceases-to-feed-makers-certificate")
                 devices.append(DeviceTime(e.tag, e.id, ka * 1000 * part, float(opening.cease_s[n]), how))
                 last = devices[-1] if by == -2 - n else last
     devices.sort(key=lambda d: (d.time_s is None, d.time_s or 0.0))
@@ -91,7 +93,13 @@ def _timed(device: Device, amps: float, box: int, held: bool) -> DeviceTime:
     if device.zone_curve is not None and box in device.zone:
         found.append(time_of(device.zone_curve, amps))
     if not found:
-        return DeviceTime(device.element.tag, device.element.id, amps, None, "its relay does not cover this enclosure")
+        return DeviceTime(
+            device.element.tag,
+            device.element.id,
+            amps,
+            None,
+            say("protection-shown-its-relay-does-not-cover-this-enclosure"),
+        )
     best = min(found, key=lambda c: math.inf if c.time_s is None else c.time_s)
     return DeviceTime(device.element.tag, device.element.id, amps, best.time_s, best.how)
 

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 
 from spinel.core.errors import InputError, OutOfRange
 from spinel.core.quantities import NOMINAL_VOLTAGE_V
+from spinel.core.said import Sayable, say
 from spinel.core.tables.forms import ApproachRow, GloveClass, ShockRules
 
 
@@ -25,7 +26,7 @@ class Approach:
     limited_fixed_in: float | None
     restricted_in: float | None
     avoid_contact: bool
-    source: str
+    source: Sayable
 
 
 def approach(voltage_v: float, current: str, rules: ShockRules) -> Approach:
@@ -42,20 +43,33 @@ def approach(voltage_v: float, current: str, rules: ShockRules) -> Approach:
     rows = _rows(current, rules)
     if voltage_v < rules.threshold_v:
         return Approach(
-            voltage_v=voltage_v, current=current, limited_movable_mm=None, limited_fixed_mm=None, restricted_mm=None,
-            limited_movable_in=None, limited_fixed_in=None, restricted_in=None, avoid_contact=False,
+            voltage_v=voltage_v,
+            current=current,
+            limited_movable_mm=None,
+            limited_fixed_mm=None,
+            restricted_mm=None,
+            limited_movable_in=None,
+            limited_fixed_in=None,
+            restricted_in=None,
+            avoid_contact=False,
             source=rules.source,
-        )  # fmt: skip
+        )
     row = next((r for r in rows if voltage_v <= r.upper_v), None)
     if row is None:
-        raise OutOfRange("voltage_v", voltage_v, f"the table ends at {rows[-1].upper_v:g} V")
+        raise OutOfRange("voltage_v", voltage_v, say("approach-the-table-ends-at-v", upper_v=rows[-1].upper_v))
     avoid = row.restricted_mm == 0
     return Approach(
-        voltage_v=voltage_v, current=current, limited_movable_mm=row.limited_movable_mm,
-        limited_fixed_mm=row.limited_fixed_mm, restricted_mm=None if avoid else row.restricted_mm,
-        limited_movable_in=row.limited_movable_in, limited_fixed_in=row.limited_fixed_in,
-        restricted_in=None if avoid else row.restricted_in, avoid_contact=avoid, source=rules.source,
-    )  # fmt: skip
+        voltage_v=voltage_v,
+        current=current,
+        limited_movable_mm=row.limited_movable_mm,
+        limited_fixed_mm=row.limited_fixed_mm,
+        restricted_mm=None if avoid else row.restricted_mm,
+        limited_movable_in=row.limited_movable_in,
+        limited_fixed_in=row.limited_fixed_in,
+        restricted_in=None if avoid else row.restricted_in,
+        avoid_contact=avoid,
+        source=rules.source,
+    )
 
 
 def _rows(current: str, rules: ShockRules) -> tuple[ApproachRow, ...]:
@@ -63,7 +77,7 @@ def _rows(current: str, rules: ShockRules) -> tuple[ApproachRow, ...]:
         return rules.ac
     if current == "dc":
         return rules.dc
-    raise InputError("current", current, "ac or dc")
+    raise InputError("current", current, say("approach-ac-or-dc"))
 
 
 def glove_class(voltage_v: float, current: str, rules: ShockRules) -> GloveClass:
@@ -78,7 +92,9 @@ def glove_class(voltage_v: float, current: str, rules: ShockRules) -> GloveClass
     found = next((g for g in rules.gloves if voltage_v <= g.highest_v(current)), None)
     if found is None:
         last = rules.gloves[-1].highest_v(current)
-        raise OutOfRange("voltage_v", voltage_v, f"glove classes end at {last:,} V {current}: work with other means")
+        raise OutOfRange(
+            "voltage_v", voltage_v, say("approach-glove-classes-end-at-v-work-with", last=last, current=current)
+        )
     return found
 
 

@@ -10,6 +10,7 @@ from spinel.core.errors import InputError, NotFound, OutOfRange
 from spinel.core.profile import NORTH_AMERICAN, profile
 from spinel.core.quantities import NOMINAL_VOLTAGE_V
 from spinel.core.rows import Row, number, text
+from spinel.core.said import say
 from spinel.core.shock.approach import approach, glove_class
 
 OUTPUT = ("limited_movable_mm", "limited_fixed_mm", "restricted_mm", "avoid_contact", "glove_class", "error")
@@ -26,7 +27,7 @@ def _run(row: Row) -> dict[str, Any]:
     try:
         rules = profile(text(row, "profile") or NORTH_AMERICAN.id).shock
     except NotFound:
-        raise InputError("profile", row.get("profile"), f"empty or {NORTH_AMERICAN.id}") from None
+        raise InputError("profile", row.get("profile"), say("shock-cases-empty-or", id=NORTH_AMERICAN.id)) from None
     found = approach(voltage, current, rules)
     given = {n: getattr(found, n) for n in ("limited_movable_mm", "limited_fixed_mm", "restricted_mm")}
     answer: dict[str, Any] = {n: "" if v is None else v for n, v in given.items()}
@@ -36,5 +37,5 @@ def _run(row: Row) -> dict[str, Any]:
             answer["glove_class"] = glove_class(voltage, current, rules).name
         except OutOfRange as error:
             # the distances stand; only the gloves are beyond their classes
-            answer["error"] = f"glove_class: {error}"
+            answer["error"] = say("shock-cases-glove-class", error=error)
     return answer

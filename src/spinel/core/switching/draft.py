@@ -17,6 +17,7 @@ from spinel.core.isolation.points import Isolation, isolation
 from spinel.core.network.document import Element
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, PROOF, RESIDUAL, Field
 from spinel.core.network.now import SHAFT
+from spinel.core.said import Sayable, say
 from spinel.core.switching import load, wording
 from spinel.core.switching.order import ISOLATION, Order
 from spinel.core.switching.rules import Judged, judge, take
@@ -32,7 +33,7 @@ class Draft:
     isolation: Isolation
     steps: tuple[Step, ...]
     judged: Judged
-    notes: tuple[str, ...]
+    notes: tuple[Sayable, ...]
 
 
 class Writer:
@@ -78,7 +79,7 @@ def _plan(study: Study, now: Field, element: Element) -> tuple[Isolation, dict[s
 
     A point for which there is no such set is not fit: the way is walked further.
     """
-    unfit: dict[str, str] = {}
+    unfit: dict[str, Sayable] = {}
     while True:
         plan = isolation(study, element, unfit)
         openers: dict[str, list[Element]] = {}
@@ -87,9 +88,7 @@ def _plan(study: Study, now: Field, element: Element) -> tuple[Isolation, dict[s
             if not strong(e) and not _held(now, e):
                 found = load.companions(study, now, e, plan.region)
                 if found is None:
-                    lacking[e.id] = (
-                        f"{e.tag}: it cannot break load and make onto a fault, and nothing near it can for it"
-                    )
+                    lacking[e.id] = say("switching-draft-it-cannot-break-load-and-make-onto", tag=e.tag)
                 else:
                     openers[e.id] = found
         if not lacking:
@@ -165,7 +164,7 @@ def _bleed(pen: Writer, plan: Isolation) -> None:
 def _prove(pen: Writer, plan: Isolation) -> None:
     """Instrument, every zone on every pair, instrument; then the grounds that are required."""
     network = pen.order.network
-    places = zones(network, pen.now, plan.target)
+    places = zones(network, pen.now, plan.target, pen.order.study.profile)
     pen.add(wording.test(pen.order, plan.target.element, "", INSTRUMENT_BEFORE))
     for z in places:
         pen.add(wording.test(pen.order, z.at, z.point, PROOF, z.pairs, voltage=(z.voltage_v, z.current)))
@@ -178,15 +177,21 @@ def _prove(pen: Writer, plan: Isolation) -> None:
             pen.add(wording.ground(pen.order, switch or z.at, node, z, built_in=switch is not None))
 
 
-def _notes(order: Order, plan: Isolation, now: Field) -> tuple[str, ...]:
-    notes = [f"Passed over: {why}." for why in plan.passed]
+def _notes(order: Order, plan: Isolation, now: Field) -> tuple[Sayable, ...]:
+    notes = [say("switching-draft-passed-over", why=why) for why in plan.passed]
     for e in plan.points:
         others = [h for h in now.device(e.id).locks if h != order.hold]
         if others:
-            notes.append(f"{e.tag} is also held by {', '.join(others)}: it stays open until that lock is off too.")
+            notes.append(say("switching-draft-is-also-held-by-it-stays-open", tag=e.tag, others=tuple(others)))
     for e in (plan.target.element, *plan.points):
         if figures(order.study, e).energy_cal_cm2 is None and not figures(order.study, e).below:
-            notes.append(f"{e.tag} has no arc-flash figure: {figures(order.study, e).none_because}.")
+            notes.append(
+                say(
+                    "switching-draft-has-no-arc-flash-figure",
+                    tag=e.tag,
+                    none_because=figures(order.study, e).none_because,
+                )
+            )
     return tuple(dict.fromkeys(notes))
 
 

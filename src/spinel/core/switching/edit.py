@@ -12,6 +12,7 @@ from dataclasses import replace
 from spinel.core.errors import InputError, Refusal
 from spinel.core.network.document import Element
 from spinel.core.network.field import Field
+from spinel.core.said import say
 from spinel.core.switching import wording
 from spinel.core.switching.order import Order
 from spinel.core.switching.rules import Judged, judge, take
@@ -19,11 +20,18 @@ from spinel.core.switching.steps import SPOKEN, Step, stamped
 
 #: What can be added by hand, and how it is said.
 ADDABLE = {
-    "opened": "open it", "withdrawn": "withdraw it", "inserted": "insert it", "closed": "close it",
-    "checked": "check its position", "locked": "lock and tag it", "unlocked": "take off lock and tag",
-    "blocked": "block its shaft", "unblocked": "take the block off its shaft", "tried": "try to start it",
-    "notified": "tell those affected by it",
-}  # fmt: skip
+    "opened": say("switching-edit-open-it"),
+    "withdrawn": say("switching-edit-withdraw-it"),
+    "inserted": say("switching-edit-insert-it"),
+    "closed": say("switching-edit-close-it"),
+    "checked": say("switching-edit-check-its-position"),
+    "locked": say("switching-edit-lock-and-tag-it"),
+    "unlocked": say("switching-edit-take-off-lock-and-tag"),
+    "blocked": say("switching-edit-block-its-shaft"),
+    "unblocked": say("switching-edit-take-the-block-off-its-shaft"),
+    "tried": say("switching-edit-try-to-start-it"),
+    "notified": say("switching-edit-tell-those-affected-by-it"),
+}
 REWORDED = ("location", "action", "stand")
 
 
@@ -42,9 +50,9 @@ def reworded(steps: Sequence[Step], at: int, words: dict[str, str]) -> list[Step
     """Location, action and standing place in other words; what the step does stays."""
     for name, text in words.items():
         if name not in REWORDED:
-            raise InputError(name, text, "one of " + ", ".join(REWORDED))
+            raise InputError(name, text, say("one-of", options=tuple(REWORDED)))
         if not 2 <= len(text.strip()) <= 160:
-            raise InputError(name, text, "2 to 160 characters: every step is stated in full")
+            raise InputError(name, text, say("switching-edit-2-to-160-characters-every-step-is"))
     cleaned = {name: " ".join(text.split()) for name, text in words.items()}
     return [replace(s, **cleaned) if i == _there(steps, at) else s for i, s in enumerate(steps)]  # type: ignore[arg-type]
 
@@ -52,9 +60,9 @@ def reworded(steps: Sequence[Step], at: int, words: dict[str, str]) -> list[Step
 def added(order: Order, before: Field, steps: Sequence[Step], at: int, act: str, e: Element) -> list[Step]:
     """A step put in at an index, worded like a drafted one. ``before``: the field at that point."""
     if act not in ADDABLE:
-        raise InputError("act", act, "one of " + ", ".join(ADDABLE))
+        raise InputError("act", act, say("one-of", options=tuple(ADDABLE)))
     if not 0 <= at <= len(steps):
-        raise InputError("at", at, f"a place from 1 to {len(steps) + 1}")
+        raise InputError("at", at, say("switching-edit-a-place-from-1-to", count=len(steps) + 1))
     position = before.device(e.id).position or "open"
     made = {
         "checked": lambda: wording.check(order, e, position),
@@ -82,18 +90,23 @@ def restated(order: Order, start: Field, steps: Sequence[Step]) -> list[Step]:
 def accepted(order: Order, start: Field, steps: Sequence[Step], done: Sequence[Step] = ()) -> tuple[list[Step], Judged]:
     """The steps restated and judged; a Refusal naming rule and step when one breaks a rule."""
     if not steps:
-        raise InputError("steps", "", "at least one step")
+        raise InputError("steps", "", say("switching-edit-at-least-one-step"))
     new = restated(order, start, steps)
     judged = judge(order, start, new, done)
     for i, broken in enumerate(judged.steps):
         if broken is not None:
-            raise Refusal(broken.rule, f"Step {i + 1}, {new[i].identity}: {broken.why}", broken.remedy, "steps")
+            raise Refusal(
+                broken.rule,
+                say("switching-edit-step", i=i + 1, identity=new[i].identity, why=broken.why),
+                broken.remedy,
+                "steps",
+            )
     return new, judged
 
 
 def _there(steps: Sequence[Step], at: int) -> int:
     if not 0 <= at < len(steps):
-        raise InputError("step", at + 1, f"a step from 1 to {len(steps)}")
+        raise InputError("step", at + 1, say("switching-edit-a-step-from-1-to", count=len(steps)))
     return at
 
 

@@ -9,6 +9,7 @@ from spinel.core.hazard import Study
 from spinel.core.isolation.points import Target
 from spinel.core.network.document import Network
 from spinel.core.network.field import Field
+from spinel.core.said import Sayable
 
 ISOLATION, RESTORATION = "isolation", "restoration"
 
@@ -36,9 +37,9 @@ class Order:
 class Broken:
     """A rule that a step, or the whole program, breaks."""
 
-    rule: str
-    why: str
-    remedy: str
+    rule: Sayable
+    why: Sayable
+    remedy: Sayable
 
     def refusal(self, field: str | None = None) -> Refusal:
         return Refusal(self.rule, self.why, self.remedy, field)

@@ -14,12 +14,13 @@ from spinel.core.network.field import Field
 from spinel.core.network.kinds import STAND_BY, SUPPLIES, SWITCHING
 from spinel.core.network.liveness import holds_charge
 from spinel.core.network.ways import as_stands, auxiliary, reach, touching
+from spinel.core.said import say
 
 FAULTS = {
-    "stuck_blade": "One blade of a device stays closed when it is opened",
-    "back_feed": "Something that nobody recorded feeds the equipment",
-    "dead_meter": "The meter stops working between its two checks",
-    "rising_residual": "The residual voltage rises instead of falling",
+    "stuck_blade": say("switching-plant-one-blade-of-a-device-stays-closed"),
+    "back_feed": say("switching-plant-something-that-nobody-recorded-feeds-the"),
+    "dead_meter": say("switching-plant-the-meter-stops-working-between-its-two"),
+    "rising_residual": say("switching-plant-the-residual-voltage-rises-instead-of-falling"),
 }
 KNOWN_SOURCE_V = 120.0
 

@@ -14,6 +14,7 @@ from spinel.core.network.document import Element
 from spinel.core.network.field import Field
 from spinel.core.network.kinds import SWITCHING
 from spinel.core.network.now import SHAFT, DeviceNow
+from spinel.core.said import Sayable, say
 from spinel.core.switching import wording
 from spinel.core.switching.draft import Writer
 from spinel.core.switching.order import RESTORATION, Broken, Order
@@ -39,16 +40,27 @@ def draft_restoration(
     return order, tuple(pen.steps), judged
 
 
-def left_as_it_is(order: Order, ends: Field) -> tuple[str, ...]:
+def left_as_it_is(order: Order, ends: Field) -> tuple[Sayable, ...]:
     """What the restoration does not bring back, in words: unknown at drafting, or held by somebody else's lock."""
     notes = []
     for e in _elements(order, ends.devices):
         was, is_now = order.origin.device(e.id), ends.device(e.id)
         others = [h for h in (*is_now.locks, *is_now.tags) if h != order.hold]
         if others:
-            notes.append(f"{e.tag} stays {is_now.position or 'unknown'}: {', '.join(dict.fromkeys(others))} holds it.")
+            notes.append(
+                say(
+                    "switching-restore-stays-holds-it",
+                    tag=e.tag,
+                    position=is_now.position or say("switching-restore-unknown"),
+                    others=tuple(dict.fromkeys(others)),
+                )
+            )
         elif e.kind in SWITCHING and not was.known_or_automatic and is_now.position != was.position:
-            notes.append(f"{e.tag} stays {is_now.position}: nobody had recorded its position when this was drafted.")
+            notes.append(
+                say(
+                    "switching-restore-stays-nobody-had-recorded-its-position-when", tag=e.tag, position=is_now.position
+                )
+            )
     return tuple(notes)
 
 

@@ -10,6 +10,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, PROOF, RESIDUAL, Field, apply
+from spinel.core.said import say
 from spinel.core.switching.order import ISOLATION, RESTORATION, Broken, Order
 from spinel.core.switching.step_rules import RULES, standing
 from spinel.core.switching.steps import KINDS, REACHED, Step, condition, events, missing_fields
@@ -83,34 +84,51 @@ def _broken(order: Order, now: Field, done: Sequence[Step], step: Step) -> Itera
     is_now = condition(now, step, order.hold)
     if step.before != is_now:
         yield Broken(
-            "the state before a step is the state expected", f"{step.identity} is {is_now}; the step expects "
-            f"{step.before}.", "Draft the step anew from the state as it is.",
-        )  # fmt: skip
+            say("switching-rules-the-state-before-a-step-is-the"),
+            say("switching-rules-is-the-step-expects", identity=step.identity, is_now=is_now, before=step.before),
+            say("switching-rules-draft-the-step-anew-from-the-state"),
+        )
 
 
 def _well_formed(order: Order, step: Step) -> Iterator[Broken]:
     lacking = missing_fields(step)
     if lacking or step.element_id not in order.network.element or step.kind not in KINDS:
-        what = ", ".join(lacking).replace("_", " ") or "its equipment"
-        yield Broken("every step is stated in full", f"Missing: {what}.", "Fill it in; nothing is left to be known.")
+        what = ", ".join(lacking).replace("_", " ") or say("switching-rules-its-equipment")
+        yield Broken(
+            say("switching-rules-every-step-is-stated-in-full"),
+            say("switching-rules-missing", what=what),
+            say("switching-rules-fill-it-in-nothing-is-left-to"),
+        )
     elif not set(step.acts) <= set(KINDS[step.kind]) or (KINDS[step.kind] and not step.acts):
         yield Broken(
-            "every step is stated in full", f"A {step.kind} step records nothing of the kind.", "Draft it anew."
+            say("switching-rules-every-step-is-stated-in-full"),
+            say("switching-rules-a-step-records-nothing-of-the-kind", kind=step.kind),
+            say("switching-rules-draft-it-anew"),
         )
 
 
 _PHASES = {
     ISOLATION: (
-        "people are told", "devices are operated, checked, locked and tagged",
-        "mechanical energy is blocked or released",
-        "the start is tried", "residual voltage is read and bled", "the instrument is proved",
-        "absence of voltage is tested", "the instrument is proved again", "grounds are applied", "it is handed over",
+        say("switching-rules-people-are-told"),
+        say("switching-rules-devices-are-operated-checked-locked-and-tagged"),
+        say("switching-rules-mechanical-energy-is-blocked-or-released"),
+        say("switching-rules-the-start-is-tried"),
+        say("switching-rules-residual-voltage-is-read-and-bled"),
+        say("switching-rules-the-instrument-is-proved"),
+        say("switching-rules-absence-of-voltage-is-tested"),
+        say("switching-rules-the-instrument-is-proved-again"),
+        say("switching-rules-grounds-are-applied"),
+        say("switching-rules-it-is-handed-over"),
     ),
     RESTORATION: (
-        "people are told", "the place is inspected", "blocks and grounds come off", "locks come off",
-        "devices are closed and checked", "automatic modes are set",
+        say("switching-rules-people-are-told"),
+        say("switching-rules-the-place-is-inspected"),
+        say("switching-rules-blocks-and-grounds-come-off"),
+        say("switching-rules-locks-come-off"),
+        say("switching-rules-devices-are-closed-and-checked"),
+        say("switching-rules-automatic-modes-are-set"),
     ),
-}  # fmt: skip
+}
 
 
 def phase(order_purpose: str, step: Step) -> int:
@@ -128,19 +146,24 @@ def _in_order(order: Order, done: Sequence[Step], step: Step) -> Iterator[Broken
     """Tell people first, and nothing of an earlier part of the settled order once a later part has begun."""
     mine, words = phase(order.purpose, step), _PHASES[order.purpose]
     if step.kind != "notify" and not any(s.kind == "notify" for s in done):
-        yield Broken("people are told first", "Nobody affected was told.", "Put the step that tells them first.")
+        yield Broken(
+            say("switching-rules-people-are-told-first"),
+            say("switching-rules-nobody-affected-was-told"),
+            say("switching-rules-put-the-step-that-tells-them-first"),
+        )
     latest = max((phase(order.purpose, s) for s in done), default=0)
     if latest > mine:
         yield Broken(
-            "the settled order",
-            f"Here {words[mine]} after {words[latest]}.",
-            f"First {words[mine]}, then {words[latest]}.",
+            say("switching-rules-the-settled-order"),
+            say("switching-rules-here-after", mine=words[mine], latest=words[latest]),
+            say("switching-rules-first-then", mine=words[mine], latest=words[latest]),
         )
     if order.purpose == RESTORATION and mine > 1 and not any(s.kind == "inspect" for s in done):
         yield Broken(
-            "inspected before anything is undone", "Nobody looked that tools are out and covers on.",
-            "Inspect before blocks, grounds and locks come off.",
-        )  # fmt: skip
+            say("switching-rules-inspected-before-anything-is-undone"),
+            say("switching-rules-nobody-looked-that-tools-are-out-and"),
+            say("switching-rules-inspect-before-blocks-grounds-and-locks-come"),
+        )
 
 
 def _whole(order: Order, now: Field, steps: Sequence[Step]) -> Iterator[Broken]:
@@ -149,32 +172,67 @@ def _whole(order: Order, now: Field, steps: Sequence[Step]) -> Iterator[Broken]:
         device = now.device(step.element_id)
         if step.kind == "operate" and step.acts[0] in REACHED and not device.checked:
             yield Broken(
-                "no operation without its check", f"{step.identity} is operated and never checked.", "Check it."
+                say("switching-rules-no-operation-without-its-check"),
+                say("switching-rules-is-operated-and-never-checked", identity=step.identity),
+                say("switching-rules-check-it"),
             )
     if order.purpose == ISOLATION:
         if not steps or steps[-1].kind != "handover":
-            yield Broken("an isolation ends with its handover", "Nobody is handed it.", "End with the handover.")
+            yield Broken(
+                say("switching-rules-an-isolation-ends-with-its-handover"),
+                say("switching-rules-nobody-is-handed-it"),
+                say("switching-rules-end-with-the-handover"),
+            )
         return
     yield from differences(order, now)
 
 
 def differences(order: Order, now: Field) -> Iterator[Broken]:
     """Where the end differs from the field at drafting; what another hold keeps is not this program's to move."""
-    rule = "the end is the state at drafting"
+    rule = say("switching-rules-the-end-is-the-state-at-drafting")
     for element_id in dict.fromkeys((*now.devices, *order.origin.devices)):
         e, ends, was = order.network.element.get(element_id), now.device(element_id), order.origin.device(element_id)
         if e is None:
             continue
         if order.hold in ends.locks or order.hold in ends.tags:
-            yield Broken(rule, f"A lock or tag of {order.hold} is left on {e.tag}.", "Take it off.")
+            yield Broken(
+                rule,
+                say("switching-rules-a-lock-or-tag-of-is-left", hold=order.hold, tag=e.tag),
+                say("switching-rules-take-it-off"),
+            )
         if any(h != order.hold for h in (*ends.locks, *ends.tags)):
             continue
         if ends.position != was.position and was.known:
-            yield Broken(rule, f"{e.tag} ends {ends.position or 'unknown'}; it was {was.position}.", "Bring it back.")
+            yield Broken(
+                rule,
+                say(
+                    "switching-rules-ends-it-was",
+                    tag=e.tag,
+                    position=ends.position or say("switching-rules-unknown"),
+                    position_2=was.position,
+                ),
+                say("switching-rules-bring-it-back"),
+            )
         if ends.blocks != was.blocks:
-            yield Broken(rule, f"{e.tag} ends {'blocked' if ends.blocks else 'unblocked'}.", "Bring it back.")
+            yield Broken(
+                rule,
+                say(
+                    "switching-rules-ends",
+                    tag=e.tag,
+                    what=say("switching-rules-blocked") if ends.blocks else say("switching-rules-unblocked"),
+                ),
+                say("switching-rules-bring-it-back"),
+            )
         if ends.running != was.running:
-            yield Broken(rule, f"{e.tag} does not end running or stopped as it was.", "Bring it back.")
+            yield Broken(
+                rule,
+                say("switching-rules-does-not-end-running-or-stopped-as", tag=e.tag),
+                say("switching-rules-bring-it-back"),
+            )
     for ground in now.grounds:
         if ground.hold == order.hold:
-            yield Broken(rule, f"A ground is left at {ground.node_id}.", "Take it off.")
+            yield Broken(
+                rule,
+                say("switching-rules-a-ground-is-left-at", node_id=ground.node_id),
+                say("switching-rules-take-it-off"),
+            )

@@ -12,7 +12,7 @@ from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESID
 from spinel.core.network.kinds import SUPPLIES, SWITCHING
 from spinel.core.network.liveness import holds_charge
 from spinel.core.network.ways import everything, reach, touching, zone
-from spinel.core.quantities import shown_above
+from spinel.core.said import say
 from spinel.core.switching import load
 from spinel.core.switching.order import Broken, Order
 from spinel.core.switching.steps import Step, condition
@@ -28,61 +28,84 @@ def standing(order: Order, now: Field, step: Step, element: Element) -> Iterator
     if here.workable:
         return
     if here.none_because:
-        why = f"{element.tag} has no figure: {here.none_because}."
+        why = say("step-rules-has-no-figure", tag=element.tag, none_because=here.none_because)
     else:
-        energy = f"{shown_above(here.energy_cal_cm2 or 0.0, here.ceiling_cal_cm2)} cal/cm²"
-        why = f"{element.tag} has {energy}, above the ceiling of {here.ceiling_cal_cm2:g} cal/cm²."
+        why = say(
+            "step-rules-has-above-the-ceiling-of-cal",
+            tag=element.tag,
+            energy_cal_cm2=here.energy_cal_cm2,
+            ceiling_cal_cm2=here.ceiling_cal_cm2,
+        )
     yield Broken(
-        "no step above the ceiling or without a figure",
+        say("step-rules-no-step-above-the-ceiling-or-without"),
         why,
-        "Isolate further upstream, operate by remote, or have it studied.",
+        say("step-rules-isolate-further-upstream-operate-by-remote-or"),
     )
 
 
 def _operate(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element) -> Iterator[Broken]:
     act, device, network = step.acts[0], now.device(e.id), order.network
     if step.acts[1:]:
-        yield Broken("one operation a step", "A step operates once.", "Make a step of each operation.")
+        yield Broken(
+            say("step-rules-one-operation-a-step"),
+            say("step-rules-a-step-operates-once"),
+            say("step-rules-make-a-step-of-each-operation"),
+        )
     if device.locks or device.tags:
         whose = ", ".join(dict.fromkeys((*device.locks, *device.tags)))
         yield Broken(
-            "nothing moves under a lock or tag", f"{e.tag} is held by {whose}.", "Its owner takes it off first."
+            say("step-rules-nothing-moves-under-a-lock-or-tag"),
+            say("step-rules-is-held-by", tag=e.tag, whose=whose),
+            say("step-rules-its-owner-takes-it-off-first"),
         )
     if step.remote and not e.remote:
         yield Broken(
-            "remote only where it is", f"{e.tag} has no remote operation.", "Operate it by hand, standing aside."
+            say("step-rules-remote-only-where-it-is"),
+            say("step-rules-has-no-remote-operation", tag=e.tag),
+            say("step-rules-operate-it-by-hand-standing-aside"),
         )
     duty = order.study.duty.get(e.id)
     if duty is not None and not duty.adequate and not (step.remote and e.remote):
         yield Broken(
-            "no hand on a device that fails its duty check", f"{e.tag}: {duty.reason}.",
-            "Operate it by remote, or isolate upstream of it.",
-        )  # fmt: skip
+            say("step-rules-no-hand-on-a-device-that-fails"),
+            f"{e.tag}: {duty.reason}.",
+            say("step-rules-operate-it-by-remote-or-isolate-upstream"),
+        )
     if act in ("started", "stopped"):
         return
     if e.kind not in SWITCHING:
-        yield Broken("only a switching device is operated", f"{e.tag} does not open or close.", "Choose the device.")
+        yield Broken(
+            say("step-rules-only-a-switching-device-is-operated"),
+            say("step-rules-does-not-open-or-close", tag=e.tag),
+            say("step-rules-choose-the-device"),
+        )
     if act in ("withdrawn", "inserted"):
         yield from _racked(e, act, device.position, device.checked)
     elif act == "opened":
         if not e.load_break and load.opens_under_load(network, now, e):
             yield Broken(
-                "nothing breaks or makes load that is not built for it", f"{e.tag} would be opened under load.",
-                "Open a device that breaks load first, and check it.",
-            )  # fmt: skip
+                say("step-rules-nothing-breaks-or-makes-load-that-is"),
+                say("step-rules-would-be-opened-under-load", tag=e.tag),
+                say("step-rules-open-a-device-that-breaks-load-first"),
+            )
     else:
         yield from _close(order, now, step, e)
 
 
 def _racked(e: Element, act: str, position: str | None, checked: bool) -> Iterator[Broken]:
     if not e.withdrawable:
-        yield Broken("only what withdraws is withdrawn", f"{e.tag} cannot be withdrawn.", "Open it instead.")
+        yield Broken(
+            say("step-rules-only-what-withdraws-is-withdrawn"),
+            say("step-rules-cannot-be-withdrawn", tag=e.tag),
+            say("step-rules-open-it-instead"),
+        )
     expected = "open" if act == "withdrawn" else "withdrawn"
     if position != expected or not checked:
         yield Broken(
-            "nothing moves in or out of its place while closed", f"{e.tag} is not known to be {expected}.",
-            f"Have it {expected} and checked first.",
-        )  # fmt: skip
+            say("step-rules-nothing-moves-in-or-out-of-its"),
+            say("step-rules-is-not-known-to-be", tag=e.tag, expected=expected),
+            say("step-rules-have-it-and-checked-first", expected=expected),
+        )
 
 
 def _close(order: Order, now: Field, step: Step, e: Element) -> Iterator[Broken]:
@@ -90,31 +113,36 @@ def _close(order: Order, now: Field, step: Step, e: Element) -> Iterator[Broken]
     device = now.device(e.id)
     if e.kind != "transfer_switch" and (not device.known or device.position != "open"):
         yield Broken(
-            "only what is known to be open is closed", f"{e.tag} is {condition(now, step, order.hold)}.",
-            "Check that it is open first.",
-        )  # fmt: skip
+            say("step-rules-only-what-is-known-to-be-open"),
+            say("step-rules-is", tag=e.tag, condition=condition(now, step, order.hold)),
+            say("step-rules-check-that-it-is-open-first"),
+        )
     node = load.closes_onto_ground(network, now, e, position)
     if node is not None:
         yield Broken(
-            "never close onto a ground", f"A ground hangs at {node}, which {e.tag} would join.", "Take it off first."
+            say("step-rules-never-close-onto-a-ground"),
+            say("step-rules-a-ground-hangs-at-which-would-join", node=node, tag=e.tag),
+            say("step-rules-take-it-off-first"),
         )
     joined = load.joins_sources(network, now, e, position)
     if joined is not None:
         yield Broken(
-            "two sources are joined only where declared", f"{e.tag} would join {joined[0]} and {joined[1]}.",
-            "Open one of them first, or declare in the network that they run in parallel.",
-        )  # fmt: skip
+            say("step-rules-two-sources-are-joined-only-where-declared"),
+            say("step-rules-would-join-and", tag=e.tag, joined=joined[0], joined_2=joined[1]),
+            say("step-rules-open-one-of-them-first-or-declare"),
+        )
     if not e.load_break and load.closes_under_load(network, now, e, position):
         yield Broken(
-            "nothing breaks or makes load that is not built for it", f"{e.tag} would be closed under load.",
-            "Close it while one side is dead; energize by a device that makes load.",
-        )  # fmt: skip
+            say("step-rules-nothing-breaks-or-makes-load-that-is"),
+            say("step-rules-would-be-closed-under-load", tag=e.tag),
+            say("step-rules-close-it-while-one-side-is-dead"),
+        )
     if not e.fault_make and load.energizes(network, now, e, position, order.target.nodes):
         yield Broken(
-            "first energized by a device that makes onto a fault",
-            f"{e.tag} would bring voltage to where people worked.",
-            "Close it dead; energize by a device that can make onto a fault.",
-        )  # fmt: skip
+            say("step-rules-first-energized-by-a-device-that-makes"),
+            say("step-rules-would-bring-voltage-to-where-people-worked", tag=e.tag),
+            say("step-rules-close-it-dead-energize-by-a-device"),
+        )
 
 
 def _lock(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element) -> Iterator[Broken]:
@@ -122,21 +150,26 @@ def _lock(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element
     if "locked" in step.acts or "tagged" in step.acts:
         if not can_isolate(e):
             yield Broken(
-                "only what isolates is locked", f"{e.tag} cannot isolate, or cannot take a lock.",
-                "Isolate upstream: a tag alone never isolates.",
-            )  # fmt: skip
+                say("step-rules-only-what-isolates-is-locked"),
+                say("step-rules-cannot-isolate-or-cannot-take-a-lock", tag=e.tag),
+                say("step-rules-isolate-upstream-a-tag-alone-never-isolates"),
+            )
         if device.position not in isolating_positions(e) or not device.checked:
             yield Broken(
-                "a lock goes on a checked device only",
-                f"{e.tag} is not checked {' or '.join(isolating_positions(e))}.",
-                "Operate it, look that it moved and stayed, then lock it.",
-            )  # fmt: skip
+                say("step-rules-a-lock-goes-on-a-checked-device"),
+                say("step-rules-is-not-checked", tag=e.tag, isolating_positions=tuple(isolating_positions(e))),
+                say("step-rules-operate-it-look-that-it-moved-and"),
+            )
         return
     yield from _undone(order, now)
     if order.personal_locks:
         yield _personal(order)
     if order.hold not in device.locks and "unlocked" in step.acts:
-        yield Broken("a lock is removed by whoever hung it", f"No lock of {order.hold} hangs on {e.tag}.", "Leave it.")
+        yield Broken(
+            say("step-rules-a-lock-is-removed-by-whoever-hung"),
+            say("step-rules-no-lock-of-hangs-on", hold=order.hold, tag=e.tag),
+            say("step-rules-leave-it"),
+        )
 
 
 def _undone(order: Order, now: Field) -> Iterator[Broken]:
@@ -144,15 +177,18 @@ def _undone(order: Order, now: Field) -> Iterator[Broken]:
     ground = next((g for g in now.grounds if g.hold == order.hold), None)
     if ground is not None:
         yield Broken(
-            "no isolation lock comes off before the grounds", f"The ground at {ground.node_id} still hangs.",
-            "Take the grounds off first, while the isolation locks hold.",
-        )  # fmt: skip
+            say("step-rules-no-isolation-lock-comes-off-before-the"),
+            say("step-rules-the-ground-at-still-hangs", node_id=ground.node_id),
+            say("step-rules-take-the-grounds-off-first-while-the"),
+        )
     for element_id, device in now.devices.items():
         mine = device.blocks - order.origin.device(element_id).blocks
         if mine and element_id in {s.id for s in _behind(order)}:
             tag = order.network.element[element_id].tag
             yield Broken(
-                "blocks come off while the isolation locks hold", f"{tag} is still blocked.", "Unblock it first."
+                say("step-rules-blocks-come-off-while-the-isolation-locks"),
+                say("step-rules-is-still-blocked", tag=tag),
+                say("step-rules-unblock-it-first"),
             )
 
 
@@ -162,9 +198,10 @@ def _behind(order: Order) -> list[Element]:
 
 def _personal(order: Order) -> Broken:
     return Broken(
-        "personal locks come off first", f"Still on the box: {', '.join(order.personal_locks)}.",
-        "Each takes off their own lock; for somebody absent the recorded procedure.",
-    )  # fmt: skip
+        say("step-rules-personal-locks-come-off-first"),
+        say("step-rules-still-on-the-box", personal_locks=tuple(order.personal_locks)),
+        say("step-rules-each-takes-off-their-own-lock-for"),
+    )
 
 
 def _supplies_left(order: Order, now: Field) -> Iterator[Broken]:
@@ -172,16 +209,18 @@ def _supplies_left(order: Order, now: Field) -> Iterator[Broken]:
     for s in order.target.supplies:
         if s.isolator is None:
             yield Broken(
-                "isolated before", f"Nothing isolates {s.supply.name} from {s.supply.source}.", "Find what does."
+                say("step-rules-isolated-before"),
+                say("step-rules-nothing-isolates-from", name=s.supply.name, source=s.supply.source),
+                say("step-rules-find-what-does"),
             )
     for e, way in still_fed(order.network, now, order.target.all_nodes):
         if e.kind in SUPPLIES:
-            through = ", ".join(w.tag for w in way if w.id != e.id) or "nothing between"
+            through = ", ".join(w.tag for w in way if w.id != e.id) or say("step-rules-nothing-between")
             yield Broken(
-                "isolated: every way from every source is open, checked and locked",
-                f"{e.tag} still reaches the target "
-                f"by way of {through}.", "Open, check, lock and tag a device that isolates on that way.",
-            )  # fmt: skip
+                say("step-rules-isolated-every-way-from-every-source-is"),
+                say("step-rules-still-reaches-the-target-by-way-of", tag=e.tag, through=through),
+                say("step-rules-open-check-lock-and-tag-a-device"),
+            )
 
 
 def _block(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element) -> Iterator[Broken]:
@@ -203,16 +242,18 @@ def _mechanical(order: Order, now: Field) -> Iterator[Broken]:
     for e in inside:
         if e.kind == "motor" and not now.device(e.id).blocked:
             yield Broken(
-                "mechanical energy is blocked before proof", f"The shaft of {e.tag} can turn and generate.", "Block it."
+                say("step-rules-mechanical-energy-is-blocked-before-proof"),
+                say("step-rules-the-shaft-of-can-turn-and-generate", tag=e.tag),
+                say("step-rules-block-it"),
             )
     for e in inside:
         for what in e.stored_energy if concerns(order.target, e) else ():
             kept = what in MECHANICAL and what not in now.device(e.id).blocks
             if kept and (order.hold, e.id, what) not in now.released:
                 yield Broken(
-                    "mechanical energy is blocked before proof",
-                    f"{e.tag} holds energy: {what}.",
-                    "Block or release it.",
+                    say("step-rules-mechanical-energy-is-blocked-before-proof"),
+                    say("step-rules-holds-energy", tag=e.tag, what=what),
+                    say("step-rules-block-or-release-it"),
                 )
 
 
@@ -233,9 +274,10 @@ def _untried(order: Order, now: Field) -> Iterator[Broken]:
     for e in startable(order.network, now, order.target):
         if (order.hold, e.id) not in now.tried:
             yield Broken(
-                "the start is tried before proof", f"Nobody tried to start {e.tag}.",
-                "Try to start it with the doors closed, then set its control back to off.",
-            )  # fmt: skip
+                say("step-rules-the-start-is-tried-before-proof"),
+                say("step-rules-nobody-tried-to-start", tag=e.tag),
+                say("step-rules-try-to-start-it-with-the-doors"),
+            )
 
 
 def _discharge(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element) -> Iterator[Broken]:
@@ -244,9 +286,10 @@ def _discharge(order: Order, now: Field, done: Sequence[Step], step: Step, e: El
     yield from _untried(order, now)
     if (order.hold, e.id) not in now.residual:
         yield Broken(
-            "two residual readings before bleeding", f"Nobody read whether the voltage of {e.tag} falls.",
-            "Wait, read twice: falling is residual charge; steady or rising is a source.",
-        )  # fmt: skip
+            say("step-rules-two-residual-readings-before-bleeding"),
+            say("step-rules-nobody-read-whether-the-voltage-of-falls", tag=e.tag),
+            say("step-rules-wait-read-twice-falling-is-residual-charge"),
+        )
 
 
 def _test(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element) -> Iterator[Broken]:
@@ -261,15 +304,20 @@ def _test(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element
         return
     if order.hold not in now.testing:
         yield Broken(
-            "the instrument is proved before and after", "The instrument was not proved on a known source.",
-            "Prove it on a known source before the test.",
-        )  # fmt: skip
+            say("step-rules-the-instrument-is-proved-before-and-after"),
+            say("step-rules-the-instrument-was-not-proved-on-a"),
+            say("step-rules-prove-it-on-a-known-source-before"),
+        )
     if step.value == INSTRUMENT_AFTER:
         return
     nodes = zone(order.network, now.devices, step.node_id)
-    lacking = [p for p in required_pairs(order.network, sorted(nodes)) if p not in step.pairs]
+    lacking = [p for p in required_pairs(order.network, sorted(nodes), order.study.profile) if p not in step.pairs]
     if lacking:
-        yield Broken("every pair is tested", f"Not tested: {', '.join(lacking)}.", "Test every pair of conductors.")
+        yield Broken(
+            say("step-rules-every-pair-is-tested"),
+            say("step-rules-not-tested", lackings=tuple(lacking)),
+            say("step-rules-test-every-pair-of-conductors"),
+        )
 
 
 def _charged(order: Order, now: Field) -> Iterator[Broken]:
@@ -277,16 +325,21 @@ def _charged(order: Order, now: Field) -> Iterator[Broken]:
     for e in _inside(order.network, nodes):
         if holds_charge(e) and not now.device(e.id).discharged:
             yield Broken(
-                "stored energy is released before proof", f"{e.tag} may still be charged.",
-                "Wait its discharge time, read twice, bleed it below the limit.",
-            )  # fmt: skip
+                say("step-rules-stored-energy-is-released-before-proof"),
+                say("step-rules-may-still-be-charged", tag=e.tag),
+                say("step-rules-wait-its-discharge-time-read-twice-bleed"),
+            )
 
 
 def _untagged(order: Order, now: Field) -> Iterator[Broken]:
     _, around = holding(order.network, now, order.target.all_nodes)
     for e in around:
         if order.hold not in now.device(e.id).tags:
-            yield Broken("every lock has its tag", f"{e.tag} carries no tag of {order.hold}.", "Tag it.")
+            yield Broken(
+                say("step-rules-every-lock-has-its-tag"),
+                say("step-rules-carries-no-tag-of", tag=e.tag, hold=order.hold),
+                say("step-rules-tag-it"),
+            )
 
 
 def _ground(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element) -> Iterator[Broken]:
@@ -297,9 +350,10 @@ def _ground(order: Order, now: Field, done: Sequence[Step], step: Step, e: Eleme
         return
     if now.proved(step.node_id) is None:
         yield Broken(
-            "never ground what is not proved dead", f"There is no proof in force at {step.node_id}.",
-            "Prove absence of voltage there first, instrument check included.",
-        )  # fmt: skip
+            say("step-rules-never-ground-what-is-not-proved-dead"),
+            say("step-rules-there-is-no-proof-in-force-at", node_id=step.node_id),
+            say("step-rules-prove-absence-of-voltage-there-first"),
+        )
 
 
 def _handover(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element) -> Iterator[Broken]:
@@ -309,18 +363,19 @@ def _handover(order: Order, now: Field, done: Sequence[Step], step: Step, e: Ele
 def unproved(order: Order, now: Field) -> Iterator[Broken]:
     """What a handover lacks: isolation, a proof in every zone of the target, the required grounds."""
     yield from _supplies_left(order, now)
-    for z in zones(order.network, now, order.target):
+    for z in zones(order.network, now, order.target, order.study.profile):
         if now.proved(z.point) is None:
             yield Broken(
-                "no handover without proof",
-                f"{z.at.tag} at {z.point} is not proved dead.",
-                "Test it, instrument check included.",
+                say("step-rules-no-handover-without-proof"),
+                say("step-rules-at-is-not-proved-dead", tag=z.at.tag, point=z.point),
+                say("step-rules-test-it-instrument-check-included"),
             )
         elif _must_ground(order, now, z) and now.grounded(z.nodes) is None:
             yield Broken(
-                "no handover without the required ground", f"{z.at.tag} at {z.point} is not grounded.",
-                "Ground it: above the limit of the profile, or stored or induced energy in the island.",
-            )  # fmt: skip
+                say("step-rules-no-handover-without-the-required-ground"),
+                say("step-rules-at-is-not-grounded", tag=z.at.tag, point=z.point),
+                say("step-rules-ground-it-above-the-limit-of-the"),
+            )
 
 
 def _must_ground(order: Order, now: Field, z: Zone) -> bool:
@@ -333,6 +388,15 @@ def _nothing(order: Order, now: Field, done: Sequence[Step], step: Step, e: Elem
 
 
 RULES: Mapping[str, Rule] = {
-    "notify": _nothing, "operate": _operate, "check": _nothing, "lock": _lock, "block": _block, "discharge": _discharge,
-    "try": _try, "test": _test, "ground": _ground, "inspect": _nothing, "handover": _handover,
-}  # fmt: skip
+    "notify": _nothing,
+    "operate": _operate,
+    "check": _nothing,
+    "lock": _lock,
+    "block": _block,
+    "discharge": _discharge,
+    "try": _try,
+    "test": _test,
+    "ground": _ground,
+    "inspect": _nothing,
+    "handover": _handover,
+}

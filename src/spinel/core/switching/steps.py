@@ -13,6 +13,8 @@ from spinel.core.isolation.able import Figures
 from spinel.core.network.document import Network
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, PROOF, RESIDUAL, Field
 from spinel.core.network.now import SHAFT, FieldEvent
+from spinel.core.quantities import volts
+from spinel.core.said import Said, Sayable, say
 from spinel.core.stored import only_known
 
 #: Kinds and the events that each may make.
@@ -44,14 +46,14 @@ class Step:
     kind: str
     acts: tuple[str, ...]
     element_id: str
-    location: str
-    equipment_type: str
+    location: Sayable
+    equipment_type: Sayable
     identity: str
-    voltage: str
-    action: str
-    stand: str
-    before: str
-    after: str
+    voltage: Sayable
+    action: Sayable
+    stand: Sayable
+    before: Sayable
+    after: Sayable
     value: str = ""
     node_id: str = ""
     pairs: tuple[str, ...] = ()
@@ -98,27 +100,34 @@ def events(step: Step, hold: str) -> list[FieldEvent]:
     ]
 
 
-def condition(now: Field, step: Step, hold: str) -> str:
+def condition(now: Field, step: Step, hold: str) -> Sayable:
     """The state of what a step acts on, in words: only that, so that other steps may come before or after it."""
     device = now.device(step.element_id)
     if step.kind == "operate" and step.acts[0] in ("started", "stopped"):
-        return "unknown" if device.running is None else "running" if device.running else "stopped"
+        return position_words(None if device.running is None else "running" if device.running else "stopped")
     if step.kind in ("operate", "check"):
-        position = device.position or "unknown"
-        return position if device.known or device.position is None else f"{position}, not checked"
+        position = position_words(device.position)
+        sure = device.known or device.position is None
+        return position if sure else say("switching-steps-not-checked", position=position)
     if step.kind == "lock":
-        return f"{device.position or 'unknown'}{', locked' if hold in device.locks else ', not locked'}"
+        code = "state-locked" if hold in device.locks else "state-not-locked"
+        return say(code, position=position_words(device.position))
     if step.kind == "block":
         if "released" in step.acts:
             done = (hold, step.element_id, step.value) in now.released
-            return "released" if done else "not released"
-        return "blocked" if (step.value or SHAFT) in device.blocks else "not blocked"
+            return say("state-released") if done else say("switching-steps-not-released")
+        return say("state-blocked") if (step.value or SHAFT) in device.blocks else say("switching-steps-not-blocked")
     if step.kind == "discharge":
-        return "discharged" if device.discharged else "may be charged"
+        return say("state-discharged") if device.discharged else say("switching-steps-may-be-charged")
     if step.kind == "ground":
         hangs = any(g.node_id == step.node_id and g.hold == hold for g in now.grounds)
-        return "grounded" if hangs else "not grounded"
-    return "as it stands"
+        return say("state-grounded") if hangs else say("switching-steps-not-grounded")
+    return say("switching-steps-as-it-stands")
+
+
+def position_words(position: str | None) -> Said:
+    """A position or state of a device as it is read; None where nobody knows."""
+    return say(f"position-{position or 'unknown'}")
 
 
 def stamped(now_before: Field, now_after: Field, step: Step, hold: str) -> Step:
@@ -134,17 +143,7 @@ def missing_fields(step: Step) -> list[str]:
 TESTS = {INSTRUMENT_BEFORE: "before", PROOF: "proof", INSTRUMENT_AFTER: "after", RESIDUAL: "residual"}
 
 
-def shown_voltage(voltage_v: float, current: str) -> str:
-    """As it is read out.
-
-    >>> shown_voltage(12470, "ac"), shown_voltage(480, "ac"), shown_voltage(24, "dc")
-    ('12.47 kV', '480 V', '24 V DC')
-    """
-    text = f"{voltage_v / 1000:g} kV" if voltage_v >= 1000 else f"{voltage_v:g} V"
-    return f"{text} DC" if current == "dc" else text
-
-
-def voltage_of(network: Network, element_id: str) -> str:
+def voltage_of(network: Network, element_id: str) -> Sayable:
     element = network.element[element_id]
     node = max((network.node[n] for n in element.ends), key=lambda n: n.nominal_voltage_v)
-    return shown_voltage(node.nominal_voltage_v, node.current)
+    return volts(node.nominal_voltage_v, node.current)

@@ -10,6 +10,7 @@ import math
 from dataclasses import dataclass
 
 from spinel.core.errors import InputError
+from spinel.core.said import say
 
 SOURCE_NEC = "NEC chapter 9 table 9, from memory"
 SOURCE_IEC = "IEC 60228 class 2, skin effect IEC 60287-1-1; 0.08 ohm/km reactance: common practice, no source"
@@ -46,16 +47,30 @@ NEC_TABLE_9: dict[str, tuple[float | None, ...]] = {
     "600": (0.039, 0.048, 0.023, 0.028, 0.025, 0.036, 0.041, 0.038),
     "750": (0.038, 0.048, 0.019, 0.024, 0.021, 0.029, 0.034, 0.031),
     "1000": (0.037, 0.046, 0.015, 0.019, 0.018, 0.023, 0.027, 0.025),
-}  # fmt: skip
+}
 
 #: mm²: copper, aluminum.
 IEC_60228: dict[str, tuple[float, float | None]] = {
-    "1.5": (12.1, None), "2.5": (7.41, None), "4": (4.61, None), "6": (3.08, None), "10": (1.83, 3.08),
-    "16": (1.15, 1.91), "25": (0.727, 1.20), "35": (0.524, 0.868), "50": (0.387, 0.641), "70": (0.268, 0.443),
-    "95": (0.193, 0.320), "120": (0.153, 0.253), "150": (0.124, 0.206), "185": (0.0991, 0.164),
-    "240": (0.0754, 0.125), "300": (0.0601, 0.100), "400": (0.0470, 0.0778), "500": (0.0366, 0.0605),
+    "1.5": (12.1, None),
+    "2.5": (7.41, None),
+    "4": (4.61, None),
+    "6": (3.08, None),
+    "10": (1.83, 3.08),
+    "16": (1.15, 1.91),
+    "25": (0.727, 1.20),
+    "35": (0.524, 0.868),
+    "50": (0.387, 0.641),
+    "70": (0.268, 0.443),
+    "95": (0.193, 0.320),
+    "120": (0.153, 0.253),
+    "150": (0.124, 0.206),
+    "185": (0.0991, 0.164),
+    "240": (0.0754, 0.125),
+    "300": (0.0601, 0.100),
+    "400": (0.0470, 0.0778),
+    "500": (0.0366, 0.0605),
     "630": (0.0283, 0.0469),
-}  # fmt: skip
+}
 
 
 @dataclass(frozen=True)
@@ -76,15 +91,15 @@ def nec_ohm_per_1000_ft(size: str, metal: str = "copper", conduit: str = "steel"
     """
     row = NEC_TABLE_9.get(size)
     if row is None:
-        raise InputError("conductor_size", size, "one of " + ", ".join(NEC_TABLE_9))
+        raise InputError("conductor_size", size, say("one-of", options=tuple(NEC_TABLE_9)))
     if conduit not in CONDUITS:
-        raise InputError("conduit", conduit, "one of " + ", ".join(CONDUITS))
+        raise InputError("conduit", conduit, say("one-of", options=tuple(CONDUITS)))
     if metal not in METALS:
-        raise InputError("conductor", metal, "one of " + ", ".join(METALS))
+        raise InputError("conductor", metal, say("one-of", options=tuple(METALS)))
     resistance = row[2 + CONDUITS.index(conduit) + (3 if metal == "aluminum" else 0)]
     reactance = row[1 if conduit == "steel" else 0]
     if resistance is None or reactance is None:
-        raise InputError("conductor_size", size, "no aluminum conductor of this size in the table")
+        raise InputError("conductor_size", size, say("conductors-no-aluminum-conductor-of-this-size-in"))
     return resistance, reactance
 
 
@@ -99,12 +114,12 @@ def conductor(size: str, metal: str, conduit: str, frequency_hz: float) -> Condu
 def _metric(size: str, metal: str, frequency_hz: float) -> Conductor:
     row = IEC_60228.get(size.removesuffix("mm2").strip())
     if row is None:
-        raise InputError("conductor_size", size, "one of " + ", ".join(f"{s} mm2" for s in IEC_60228))
+        raise InputError("conductor_size", size, say("one-of", options=tuple(f"{s} mm2" for s in IEC_60228)))
     if metal not in METALS:
-        raise InputError("conductor", metal, "one of " + ", ".join(METALS))
+        raise InputError("conductor", metal, say("one-of", options=tuple(METALS)))
     dc = row[METALS.index(metal)]
     if dc is None:
-        raise InputError("conductor_size", size, "no aluminum conductor of this size in the table")
+        raise InputError("conductor_size", size, say("conductors-no-aluminum-conductor-of-this-size-in"))
     return Conductor(dc * skin_effect(dc, frequency_hz), METRIC_REACTANCE_OHM_KM * frequency_hz / 50, IEC_C, SOURCE_IEC)
 
 

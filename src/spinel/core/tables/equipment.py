@@ -10,6 +10,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from spinel.core.errors import InputError
+from spinel.core.said import say
 
 SOURCE = "IEEE 1584-2018 tables 8 and 10, from memory"
 
@@ -30,17 +31,19 @@ class Typical:
 #: Rows of a class in the order of their voltage. A shallow panelboard or MCC is taken: it is the usual one.
 TYPICAL: dict[str, tuple[Typical, ...]] = {
     "medium-voltage switchgear": (
-        Typical(5_000, 104, 914.4, 914.4, 914.4, 914.4), Typical(15_000, 152, 1143, 762, 762, 914.4),
+        Typical(5_000, 104, 914.4, 914.4, 914.4, 914.4),
+        Typical(15_000, 152, 1143, 762, 762, 914.4),
     ),
     "medium-voltage motor control center": (
-        Typical(5_000, 104, 660.4, 660.4, 660.4, 914.4), Typical(15_000, 152, 914.4, 914.4, 914.4, 914.4),
+        Typical(5_000, 104, 660.4, 660.4, 660.4, 914.4),
+        Typical(15_000, 152, 914.4, 914.4, 914.4, 914.4),
     ),
     "low-voltage switchgear": (Typical(600, 32, 508, 508, 508, 609.6),),
     "switchboard": (Typical(600, 32, 508, 508, 508, 609.6),),
     "motor control center": (Typical(600, 25, 355.6, 304.8, 203.2, 457.2),),
     "panelboard": (Typical(600, 25, 355.6, 304.8, 203.2, 457.2),),
     "cable junction box": (Typical(600, 13, 355.6, 304.8, 203.2, 457.2),),
-}  # fmt: skip
+}
 
 
 def typical(equipment_class: str, voltage_v: float) -> Typical:
@@ -51,9 +54,11 @@ def typical(equipment_class: str, voltage_v: float) -> Typical:
     """
     rows = TYPICAL.get(equipment_class)
     if rows is None:
-        raise InputError("equipment_class", equipment_class, "one with typical values: " + ", ".join(TYPICAL))
+        raise InputError(
+            "equipment_class", equipment_class, say("equipment-one-with-typical-values", typicals=tuple(TYPICAL))
+        )
     for row in rows:
         if voltage_v <= row.to_v and (row.to_v <= 600 or voltage_v > 600):
             return row
-    allowed = f"a class that has typical values at {voltage_v:g} V"
+    allowed = say("equipment-a-class-that-has-typical-values-at", voltage_v=voltage_v)
     raise InputError("equipment_class", equipment_class, allowed)

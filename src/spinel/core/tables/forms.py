@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
+
+from spinel.core.said import Sayable
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -41,7 +44,7 @@ class ShockRules:
     ac: tuple[ApproachRow, ...]
     dc: tuple[ApproachRow, ...]
     gloves: tuple[GloveClass, ...]
-    source: str
+    source: Sayable
     glove_source: str
 
 
@@ -52,9 +55,9 @@ class Level:
     upper_cal_cm2: float | None
     inclusive: bool
     arc_rated: bool
-    name: str
-    items: tuple[str, ...]
-    reason: str
+    name: Sayable
+    items: tuple[Sayable, ...]
+    reason: Sayable
 
     def covers(self, energy_cal_cm2: float) -> bool:
         if self.upper_cal_cm2 is None:
@@ -68,3 +71,73 @@ class Clothing:
 
     levels: tuple[Level, ...]
     source: str
+
+
+@dataclass(frozen=True)
+class Justification:
+    """``accepted``: may it justify at all? ``reason``: read aloud with the decision. ``questions``: what must be
+    answered for it, keys of core/permit/justification. ``only``: what a task must do for the claim to fit it; empty: anything."""
+
+    id: str
+    claim: Sayable
+    accepted: bool
+    reason: Sayable
+    questions: tuple[str, ...] = ()
+    only: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Term:
+    """A word that differs between practices, in its forms; a form that is not given is like ``one``."""
+
+    one: str
+    many: str = ""
+    verb: str = ""
+    done: str = ""
+
+    def forms(self) -> Iterator[tuple[str, str]]:
+        """Every form by name, plain, then with a capital (One) and all in capitals (ONE)."""
+        for name, text in (("one", self.one), ("many", self.many), ("verb", self.verb), ("done", self.done)):
+            text = text or self.one
+            yield name, text
+            yield name.capitalize(), text[:1].upper() + text[1:]
+            yield name.upper(), text.upper()
+
+    def form(self, name: str) -> str:
+        return dict(self.forms())[name]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Conductors:
+    """How conductors are named: lines of three phases, the line of one, neutral, ground, and the poles of DC."""
+
+    lines: tuple[str, str, str]
+    single: str
+    neutral: str
+    ground: str
+    plus: str
+    minus: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class Instruments:
+    """``absent_v``: at or below it a reading means absent. ``tolerance``: within which part of a known source a reading
+    must be; ``least_source_v``: of that source. ``residual_fall``: least part by which a residual voltage falls."""
+
+    absent_v: float
+    tolerance: float
+    least_source_v: float
+    residual_fall: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class Written:
+    """How days, dates and times are written (forms of ``strftime``), which signs numbers have, and the paper."""
+
+    day: str
+    date: str
+    time: str
+    seconds: str
+    decimal: str
+    group: str
+    paper: str

@@ -16,9 +16,14 @@ GLOVE_SOURCE = "ASTM D120, 29 CFR 1910.137 table I-4 (DC: ASTM D120 only), from 
 def _row(upper_v: float, mm: tuple[float, float, float], inches: tuple[float, float, float]) -> ApproachRow:
     """Limited for movable conductors, limited for fixed parts, restricted (0: avoid contact); then in inches."""
     return ApproachRow(
-        upper_v=upper_v, limited_movable_mm=mm[0], limited_fixed_mm=mm[1], restricted_mm=mm[2],
-        limited_movable_in=inches[0], limited_fixed_in=inches[1], restricted_in=inches[2],
-    )  # fmt: skip
+        upper_v=upper_v,
+        limited_movable_mm=mm[0],
+        limited_fixed_mm=mm[1],
+        restricted_mm=mm[2],
+        limited_movable_in=inches[0],
+        limited_fixed_in=inches[1],
+        restricted_in=inches[2],
+    )
 
 
 _AC = (

@@ -11,6 +11,7 @@ from typing import Any
 
 from spinel.core.errors import InputError, OutOfRange
 from spinel.core.quantities import BOLTED_FAULT_CURRENT_KA, ENCLOSURE_SIDE_MM, GAP_MM, NOMINAL_VOLTAGE_V
+from spinel.core.said import Said, say
 from spinel.core.tables.ieee1584_2018 import CONFIGURATIONS
 
 IN_A_BOX = ("VCB", "VCBB", "HCB")
@@ -78,7 +79,7 @@ class Energy:
     arc_flash_boundary_mm: Number
 
 
-def check(situation: Situation, bolted_fault_current_ka: float) -> list[str]:
+def check(situation: Situation, bolted_fault_current_ka: float) -> list[Said]:
     """Refuse what the model does not cover (OutOfRange, InputError); return what it warns about. One situation.
 
     >>> check(Situation(480, "VCB", 32, 455, Enclosure(600, 600, 300)), 20)
@@ -86,7 +87,9 @@ def check(situation: Situation, bolted_fault_current_ka: float) -> list[str]:
     """
     s = situation
     if s.electrode_configuration not in CONFIGURATIONS:
-        raise InputError("electrode_configuration", s.electrode_configuration, "one of " + ", ".join(CONFIGURATIONS))
+        raise InputError(
+            "electrode_configuration", s.electrode_configuration, say("one-of", options=tuple(CONFIGURATIONS))
+        )
     low = NOMINAL_VOLTAGE_V.check(s.voltage_v, "voltage_v") <= 600
     _within("voltage_v", s.voltage_v, 208, 15_000, "V")
     BOLTED_FAULT_CURRENT_KA.check(bolted_fault_current_ka)
@@ -96,28 +99,38 @@ def check(situation: Situation, bolted_fault_current_ka: float) -> list[str]:
     _within("gap_mm", s.gap_mm, least_mm, most_mm, "mm")
     # The model knows a shortest working distance only; what a permit may ask for is limited elsewhere.
     if not (s.working_distance_mm >= 305 and math.isfinite(s.working_distance_mm)):
-        raise OutOfRange("working_distance_mm", s.working_distance_mm, "IEEE 1584-2018 covers 305 mm and more")
+        raise OutOfRange(
+            "working_distance_mm", s.working_distance_mm, say("arcflash-situation-ieee-1584-2018-covers-305-mm-and")
+        )
     if s.electrode_configuration not in IN_A_BOX:
         return []
     if s.enclosure is None:
-        raise InputError("enclosure_width_mm", None, f"{s.electrode_configuration} is in a box: give its dimensions")
+        raise InputError(
+            "enclosure_width_mm",
+            None,
+            say(
+                "arcflash-situation-is-in-a-box-give-its-dimensions", electrode_configuration=s.electrode_configuration
+            ),
+        )
     return _box_warnings(s.enclosure, s.gap_mm)
 
 
 def _within(field: str, value: float, low: float, high: float, unit: str) -> None:
     if not low <= value <= high:
-        raise OutOfRange(field, value, f"IEEE 1584-2018 covers {low:g} to {high:g} {unit}")
+        raise OutOfRange(
+            field, value, say("arcflash-situation-ieee-1584-2018-covers-to", low=low, high=high, unit=unit)
+        )
 
 
-def _box_warnings(box: Enclosure, gap_mm: float) -> list[str]:
+def _box_warnings(box: Enclosure, gap_mm: float) -> list[Said]:
     for name, side in (("height", box.height_mm), ("width", box.width_mm), ("depth", box.depth_mm)):
         if side is not None:
             ENCLOSURE_SIDE_MM.check(side, f"enclosure_{name}_mm")
     warnings = []
     if max(box.height_mm, box.width_mm) > 1244.6:
-        warnings.append("an enclosure side is over 1244.6 mm: the model caps it there")
+        warnings.append(say("arcflash-situation-an-enclosure-side-is-over-1244-6"))
     if box.height_mm * box.width_mm > 1.549e6:
-        warnings.append("the enclosure opening is over 1.549 m²")
+        warnings.append(say("arcflash-situation-the-enclosure-opening-is-over-1-549"))
     if box.width_mm <= 4 * gap_mm:
-        warnings.append("the enclosure is not wider than four gaps")
+        warnings.append(say("arcflash-situation-the-enclosure-is-not-wider-than-four"))
     return warnings

@@ -1,6 +1,6 @@
 """What `spinel fault` prints: the fault currents at a piece of equipment in one case, with units and sources.
 
-Core computes and never formats; this words it for the command line.
+Core computes and never formats; the sentences of the report stand here.
 """
 
 from __future__ import annotations
@@ -15,9 +15,10 @@ from spinel.core.fault.point_to_point import compare
 from spinel.core.fault.unbalanced import fault_currents
 from spinel.core.network.circuit import in_case
 from spinel.core.network.document import Network
+from spinel.wording.words import Words
 
 
-def fault_report(network: Network, tag: str, case: str | None = None) -> Iterator[str]:
+def fault_report(network: Network, tag: str, words: Words, case: str | None = None) -> Iterator[str]:
     """Lines for the far end of the element with this tag; NotFound for a tag or case that is not there."""
     if tag not in network.by_tag:
         raise NotFound("equipment", tag)
@@ -35,12 +36,12 @@ def fault_report(network: Network, tag: str, case: str | None = None) -> Iterato
     other = fault_currents(model, node)
     yield f"line-to-line                      {other.line_to_line_ka:.3f} kA"
     ground = f"{other.line_to_ground_ka:.3f} kA" if other.line_to_ground_ka is not None else "no figure"
-    yield f"line-to-ground                    {ground}" + (f"  ({other.lacking})" if other.lacking else "")
+    yield f"line-to-ground                    {ground}" + (f"  ({words.say(other.lacking)})" if other.lacking else "")
     yield "fed by"
     for e, share in sorted(found.contributions, key=lambda c: -c[1]):
         if share > ka * 1e-4:
             yield f"  {e.tag:<16}  {share:.3f} kA"
-    yield from _by_hand(model, node)
+    yield from _by_hand(model, node, words)
 
 
 def _taken(network: Network, model: NodalModel) -> str:
@@ -59,17 +60,17 @@ def _asymmetrical(ka: float, x_r: float) -> str:
     return f"{asymmetrical_ka(ka, x_r):.3f} kA asymmetrical rms, crest {peak_ka(ka, x_r):.3f} kA"
 
 
-def _by_hand(model: NodalModel, node: str) -> Iterator[str]:
+def _by_hand(model: NodalModel, node: str, words: Words) -> Iterator[str]:
     try:
         hand = compare(model, node)
     except InputError as error:
-        yield f"point to point: none ({error})"
+        yield f"point to point: none ({words.error(error)})"
         return
     yield f"point to point from {hand.source}"
     for tag, leg in hand.legs:
         for line in leg.lines:
-            yield f"  {tag:<16}  {line.what}: {line.formula} = {line.result:.5g} {line.unit}".rstrip()
+            yield f"  {tag:<16}  {words.say(line.what)}: {words.say(line.formula)} = {line.result:.5g} {line.unit}".rstrip()
     more = hand.nodal_ka - hand.by_hand_ka
     yield f"  result            {hand.by_hand_ka:.3f} kA; the nodal solution has {more:+.3f} kA:"
     for why, part in hand.explained:
-        yield f"    {part:+.3f} kA  {why}"
+        yield f"    {part:+.3f} kA  {words.say(why)}"

@@ -1,0 +1,1 @@
+## core/ppe/by_energy.py

@@ -1,0 +1,205 @@
+"""Sentences out of codes and values, in the words of one practice and of one edition of the catalogue.
+
+The catalogue is Project Fluent's (``catalogue/en``): a message a code, with functions for every kind of number. What
+differs between practices is a term, taken from the profile. ``EDITION`` grows when a message that a signed record may
+hold is worded anew; the message as it was then goes into ``catalogue/en/was/<edition>.ftl``, so that a permit signed
+before still reads as it did.
+"""
+
+from __future__ import annotations
+
+import logging
+from collections.abc import Callable, Mapping
+from functools import cache, cached_property
+from pathlib import Path
+from typing import Any, ClassVar
+
+from fluent.runtime import FluentBundle, FluentResource
+from fluent.runtime.types import FluentType
+
+from spinel.core.errors import SpinelError
+from spinel.core.profile import Profile
+from spinel.core.said import VERBATIM, Said, Sayable
+from spinel.wording import formats
+
+EDITION = 1
+CATALOGUE = Path(__file__).parent / "catalogue"
+_log = logging.getLogger(__name__)
+
+
+class _Several(FluentType):
+    """Several things in one place; the catalogue says what stands between them."""
+
+    def __init__(self, parts: list[str]):
+        self.parts = parts
+
+    def format(self, locale: Any) -> str:
+        return ", ".join(self.parts)
+
+
+class _Exactly(FluentType):
+    """A number that only a function of the catalogue may write: none is rounded by chance."""
+
+    def __init__(self, value: float):
+        self.value = value
+
+    def format(self, locale: Any) -> str:
+        raise ValueError(f"{self.value!r} stands without a function that writes it")
+
+
+class Words:
+    """The words of a practice. ``edition``: of the catalogue; the present one where none is given."""
+
+    #: Tests make a message that cannot be said an error; a page in use shows its code and values instead.
+    strict: ClassVar[bool] = False
+
+    def __init__(self, profile: Profile, edition: int = EDITION, language: str = "en"):
+        self.profile, self.edition, self.language = profile, edition, language
+
+    def say(self, said: Sayable | None) -> str:
+        """The sentence. A text is somebody's own words and stays as it is.
+
+        >>> from spinel.core.profile import NORTH_AMERICAN
+        >>> from spinel.core.said import say
+        >>> words_of(NORTH_AMERICAN).say(say("one-of", options=("letter", "a4")))
+        'one of letter, a4'
+        """
+        if not isinstance(said, Said):
+            return said or ""
+        if said.code == VERBATIM:
+            return str(said.values["text"])
+        if said.code == "joined":
+            return self._value(said.values["between"]).join(self.each(said.values["parts"]))
+        try:
+            pattern = self._bundle.get_message(said.code).value
+            assert pattern is not None, said.code
+            values = {name: self._argument(v) for name, v in said.values.items()}
+            text, problems = self._bundle.format_pattern(pattern, values)
+            if not problems:
+                return str(text).strip()
+            why: object = problems
+        except LookupError as error:
+            why = error
+        if self.strict:
+            raise LookupError(f"{said!s}: {why}")
+        _log.error("cannot say %s: %s", said, why)
+        return str(said)
+
+    def each(self, several: Any) -> list[str]:
+        """The sentences of several things to say, those without words left out."""
+        return [text for s in several if (text := self._value(s))]
+
+    def error(self, error: SpinelError) -> str:
+        """What an error says: its rule, why, and what would make it acceptable."""
+        return self.say(error.said)
+
+    def term(self, term: str, form: str = "one") -> str:
+        """A word that differs between practices. ``form``: one, many, verb, done; as the profile has them."""
+        return self.profile.terms[term].form(form)
+
+    def spoken(self, data: Any) -> Any:
+        """Kept data with everything said in it put into words; the rest as it is."""
+        if isinstance(data, Said):
+            return self.say(data)
+        if isinstance(data, Mapping):
+            return {k: self.spoken(v) for k, v in data.items()}
+        if isinstance(data, list | tuple):
+            return type(data)(self.spoken(v) for v in data)
+        return data
+
+    def _value(self, value: Any) -> str:
+        if isinstance(value, Said | str):
+            return self.say(value)
+        return "" if value is None else f"{value:g}" if isinstance(value, float) else str(value)
+
+    def _argument(self, value: Any) -> Any:
+        if isinstance(value, Said | str) or value is None:
+            return self.say(value)
+        if isinstance(value, bool):
+            return "yes" if value else "no"
+        if isinstance(value, tuple | list):
+            return _Several(self.each(value))
+        return _Exactly(value) if isinstance(value, float) else value
+
+    @cached_property
+    def _bundle(self) -> FluentBundle:
+        bundle = FluentBundle([self.language], functions=self._functions(), use_isolating=False)
+        for resource in _resources(self.language, self.edition):
+            bundle.add_resource(resource, allow_overrides=True)
+        bundle.add_resource(FluentResource(_terms(self.profile)), allow_overrides=True)
+        return bundle
+
+    def number(self, text: str) -> str:
+        """A number as the practice writes it: its decimal sign, its groups."""
+        written = self.profile.written
+        return text.translate({ord("."): written.decimal, ord(","): written.group})
+
+    def _functions(self) -> dict[str, Callable[..., Any]]:
+        def numeric(write: Callable[..., str]) -> Callable[..., str]:
+            def written(*values: Any, **options: Any) -> str:
+                plain = [v.value if isinstance(v, _Exactly) else v for v in values]
+                if any(v == "" for v in plain):
+                    return ""
+                return self.number(write(*(float(v) for v in plain), **{k: int(v) for k, v in options.items()}))
+
+            return written
+
+        def parts(several: Any) -> list[str]:
+            return several.parts if isinstance(several, _Several) else [str(several)]
+
+        return {
+            "N": numeric(lambda v: f"{v:g}"),
+            "SIGNED": numeric(lambda v: f"{v:+g}"),
+            "SIG": numeric(lambda v, digits: f"{v:.{digits}g}"),
+            "FIX": numeric(lambda v, digits: f"{v:.{digits}f}"),
+            "GROUPED": numeric(lambda v: f"{v:,.0f}"),
+            "PERCENT": numeric(lambda v: f"{v:.0%}"),
+            "ABOVE": numeric(formats.above),
+            "ENERGY": numeric(formats.energy),
+            "METRES": numeric(formats.metres),
+            "VOLTS": numeric(formats.volts),
+            "UPPER": lambda text: str(text).upper(),
+            "LOWER": lambda text: str(text).lower(),
+            "LOWERFIRST": lambda text: str(text)[:1].lower() + str(text)[1:],
+            "CAPITAL1": lambda text: str(text)[:1].upper() + str(text)[1:],
+            "LIST": lambda several, between=", ": str(between).join(parts(several)),
+            "ANY": lambda several: " or ".join(_article(p) for p in parts(several)),
+        }
+
+
+def _article(name: str) -> str:
+    lower = name[:1].lower() + name[1:] if not name[:2].isupper() else name
+    return f"{'an' if lower[0] in 'aeiou' else 'a'} {lower}"
+
+
+@cache
+def _resources(language: str, edition: int) -> tuple[Any, ...]:
+    """The catalogue of an edition: the present one, and over it what was worded otherwise then, newest first."""
+    folder = CATALOGUE / language
+    files = sorted(folder.glob("*.ftl"))
+    files += [f for n in range(EDITION - 1, edition - 1, -1) if (f := folder / "was" / f"{n}.ftl").exists()]
+    return tuple(FluentResource(f.read_text("utf-8")) for f in files)
+
+
+def _terms(profile: Profile) -> str:
+    """The terms of a profile as the catalogue reads them: every form, and each with a capital or all in capitals."""
+    lines = []
+    for name, term in profile.terms.items():
+        lines.append(f"-{name} = {{ $form ->")
+        for form, text in term.forms():
+            quoted = text.replace("\\", "\\\\").replace('"', '\\"')
+            lines.append(f'   {"*" if form == "one" else " "}[{form}] {{ "{quoted}" }}')
+        lines.append("}")
+    return "\n".join(lines) + "\n"
+
+
+@cache
+def _kept(profile_id: str, edition: int) -> Words:
+    from spinel.core.profile import profile
+
+    return Words(profile(profile_id), edition)
+
+
+def words_of(profile: Profile, edition: int = EDITION) -> Words:
+    """The words of a profile, made once."""
+    return _kept(profile.id, edition)
