@@ -13,7 +13,7 @@ from spinel.core.tables.forms import (
     Level,
     ShockRules,
     Term,
-    Written,
+    Writing,
 )
 
 
@@ -77,6 +77,6 @@ SIX = Profile(
     briefing={"bell": "Where the bell hangs", "door": "Which door opens"},
     keep_out="Violet rope all around",
     cautions={"permit": "Ask the sixth house first.", "program": "Ask the sixth house before each throw."},
-    written=Written(day="%Y.%d.%b", date="%Y.%d.%b", time="%Hh%M", seconds="%Hh%M%S", decimal="·", group="'", paper="a4"),
+    written=Writing(day="%Y.%d.%b", date="%Y.%d.%b", time="%Hh%M", seconds="%Hh%M%S", decimal="·", group="'", paper="a4"),
     sources={k: "Sixth code" for k in NORTH_AMERICAN.sources},
 )  # fmt: skip

@@ -15,11 +15,12 @@ STANDARD = set(sys.stdlib_module_names)
 MAY = {
     "core": STANDARD - {"sqlite3", "logging", "random", "pathlib", "os", "time"} | {"numpy", "networkx", "scipy", "jsonschema", "spinel.core"},
     "store": STANDARD | {"peewee", "playhouse", "spinel.core", "spinel.store"},
+    "wording": STANDARD - {"sqlite3"} | {"fluent", "spinel.core", "spinel.wording"},
     "actions": STANDARD | {"werkzeug", "spinel.core", "spinel.store", "spinel.actions"},
     "web": STANDARD - {"sqlite3"} | {"flask", "flask_wtf", "flask_login", "flask_limiter", "flask_compress", "werkzeug",
-            "markupsafe", "segno", "weasyprint", "spinel.core", "spinel.actions", "spinel.web", "spinel.demo.people"},
+            "markupsafe", "segno", "weasyprint", "spinel.core", "spinel.wording", "spinel.actions", "spinel.web", "spinel.demo.people"},
     "commands": STANDARD - {"sqlite3"} | {"click", "spinel.core", "spinel.actions", "spinel.demo", "spinel.commands",
-                 "spinel.fault_report"},
+                 "spinel.wording"},
     "demo": STANDARD - {"sqlite3"} | {"spinel.core", "spinel.actions", "spinel.demo"},
 }  # fmt: skip
 FILES = [(layer, p) for layer in MAY for p in sorted((SOURCE / layer).rglob("*.py"))]

@@ -9,12 +9,13 @@ from demo_acts import DESIGN, HAZARD, MOMENT, PASSWORD, act, actor, element_id, 
 from spinel.actions import jobs, network, people, permit_moves, permits, records
 from spinel.actions.expiry import note_expired
 from spinel.core.errors import InputError, NotAllowed, Refusal, Stale
-from spinel.core.permit.life import BRIEFING, STATEMENTS, STATES
+from spinel.core.permit.life import STATES
+from spinel.core.profile import NORTH_AMERICAN
 from spinel.demo.site import document
 
 pytestmark = pytest.mark.usefixtures("open_db")
 WHY = "The ramp sinks on to the deck while passengers are aboard"
-ALL = [key for key, _ in BRIEFING]
+ALL = list(NORTH_AMERICAN.briefing)
 
 
 def view(number):
@@ -45,7 +46,7 @@ def signed(number, until="accept", workers=("wanda",)):
     steps = [
         ("submit", "maren", ()), ("approve", "ruth", (content, PASSWORD)), ("issue", "tavi", (content, PASSWORD, *window)),
         ("brief", "sorcha", (ALL, [person(w) for w in (*workers, "jory", "sorcha")], "Nothing unusual")),
-        *[("state", w, (list(STATEMENTS),)) for w in workers],
+        *[("state", w, (list(NORTH_AMERICAN.statements),)) for w in workers],
         ("vouch", "piet", ()), ("accept", "sorcha", (content,)),
     ]  # fmt: skip
     for move, who, more in steps:
@@ -79,12 +80,12 @@ def test_from_draft_to_closed_every_step_in_the_ledger():
         ("approve", "issue", "ruth", ("HASH", PASSWORD, "START", "END"), "who may"),
         ("approve", "issue", "tavi", ("HASH", PASSWORD, "START", "LATER"), "issuing may only narrow the window"),
         ("issue", "accept", "sorcha", ("HASH",), "before acceptance"),
-        ("issue", "state", "wanda", (list(STATEMENTS),), "briefing before work"),
+        ("issue", "state", "wanda", (list(NORTH_AMERICAN.statements),), "briefing before work"),
         ("issue", "vouch", "piet", (), "briefing before work"),
-        ("brief", "state", "nils", (list(STATEMENTS),), "own statements"),
+        ("brief", "state", "nils", (list(NORTH_AMERICAN.statements),), "own statements"),
         ("brief", "accept", "sorcha", ("HASH",), "before acceptance"),
         ("state", "accept", "sorcha", ("HASH",), "before acceptance"),
-        ("state", "state", "wanda", (list(STATEMENTS),), "own statements"),
+        ("state", "state", "wanda", (list(NORTH_AMERICAN.statements),), "own statements"),
         ("vouch", "accept", "nils", ("HASH",), "who may"),
         ("accept", "hand_back", "maren", ("left",), "who may"),
         ("accept", "close", "maren", ("no", "nothing"), "life of a permit"),
@@ -287,7 +288,7 @@ def test_a_worker_who_comes_later_is_briefed_signs_and_is_vouched_for():
     seen = view(number)
     assert person("nils") in seen.roster and not seen.stated(person("nils"))
     assert len(permit_moves.waiting_for(seen)) == 2
-    go(number, "state", "nils", list(STATEMENTS))
+    go(number, "state", "nils", list(NORTH_AMERICAN.statements))
     go(number, "vouch", "piet")
     assert permit_moves.waiting_for(view(number)) == []
     with pytest.raises(Refusal, match="no qualification"):

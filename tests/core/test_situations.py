@@ -323,7 +323,7 @@ def test_zero_sequence_by_magnetizing_alone_is_no_figure_and_not_zero():
     site.add("bus", "B", "l")
     network = accept(site.document())
     found = fault_currents(NodalModel(network, in_case(network, network.cases[0])), "l")
-    assert found.line_to_ground_ka is None and "magnetizing impedance of T" in found.lacking
+    assert found.line_to_ground_ka is None and "magnetizing impedance of T" in en(found.lacking)
 
 
 # Properties -----------------------------------------------------------------------------------------------------------

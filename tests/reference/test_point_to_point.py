@@ -9,6 +9,7 @@ import math
 
 import pandapower as pp
 import pytest
+from spinel.fault_report import fault_report
 
 from sequence_site import cable, end, radial, site, source, transformer
 from spinel.core.errors import InputError
@@ -26,7 +27,6 @@ from spinel.core.network.check import accept
 from spinel.core.network.circuit import in_case
 from spinel.core.tables.conductors import NEC_TABLE_9, at_temperature, conductor, nec_ohm_per_1000_ft
 from spinel.core.tables.point_to_point import C_VALUES
-from spinel.fault_report import fault_report
 
 
 @pytest.mark.parametrize(

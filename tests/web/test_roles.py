@@ -5,7 +5,8 @@ import pytest
 from demo_acts import act, element_id, the_site
 from spinel.actions import jobs, permit_moves, permits
 from spinel.core.people import ROLES
-from spinel.core.permit.life import BRIEFING, MOVES
+from spinel.core.permit.life import MOVES
+from spinel.core.profile import NORTH_AMERICAN
 from spinel.core.switching import life
 from spinel.demo.people import PASSWORD
 from spinel.web import permits as permit_pages
@@ -94,7 +95,7 @@ def test_every_address_for_every_role(app, browsers):
             continue
         seen.add((endpoint, move))
         for role, browser in browsers.items():
-            data = {"version": "1", "covered": [k for k, _ in BRIEFING], "special": "none at all",
+            data = {"version": "1", "covered": list(NORTH_AMERICAN.briefing), "special": "none at all",
                     "statements": ["safe", "qualified", "briefed"], "attended": "1", "reason": "some reason",
                     "cause": "some cause", "left": "all in order", "learnt": "something", "circuit_changed": "no",
                     "title": "A fine title", "task": "test", "touches": "bus", "element": element_id("MC1"),

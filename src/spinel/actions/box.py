@@ -17,6 +17,7 @@ from spinel.actions.program_view import order_of
 from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core import stored as shapes
 from spinel.core.errors import InputError, NotFound, Refusal
+from spinel.core.people import role_name
 from spinel.core.said import say
 from spinel.core.switching.life import ENDED
 from spinel.core.switching.order import ISOLATION, Broken
@@ -198,7 +199,7 @@ def absent(act: Act, hold: str, owner: int, reason: str) -> bool:
         if first["by_id"] == act.actor.id or first["half"] == own_half:
             raise Refusal(
                 say("box-an-absent-owners-lock-needs-two"),
-                say("box-gave-the-s-half", by=first["by"], replace=first["half"].replace("_", " ")),
+                say("box-gave-the-s-half", by=first["by"], half=role_name(first["half"])),
                 say("box-the-other-half-is-the-person-in"),
             )
         kind = "absent lock removed" if hers else "isolation locks freed"

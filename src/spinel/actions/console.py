@@ -31,7 +31,7 @@ from spinel.core.network.now import (
 )
 from spinel.core.network.ways import island
 from spinel.core.said import Sayable, say
-from spinel.core.switching.life import check_move
+from spinel.core.switching.life import NAMES, check_move
 from spinel.core.switching.order import RESTORATION
 from spinel.core.switching.rules import first_broken, judge_step
 from spinel.core.switching.steps import Step, events
@@ -69,7 +69,7 @@ def _alone(program: Program) -> None:
     if other is not None:
         raise Refusal(
             say("console-one-program-at-a-time-under-a"),
-            say("console-is-2", number=other.number, state=other.state),
+            say("console-is-2", number=other.number, state=NAMES[other.state]),
             say("console-execute-or-abandon-it-first"),
         )
 
@@ -169,13 +169,13 @@ def _may_confirm(act: Act, seen: ProgramView, step: int) -> None:
 def _why_moved(program: Program, seen: ProgramView, step: int, version: int) -> Sayable:
     """Why the state is not the one that the confirmation was made for; empty when it is."""
     if program.state != "executing":
-        return say("console-is", number=program.number, state=program.state)
+        return say("console-is", number=program.number, state=NAMES[program.state])
     if step != program.step + 1:
         return say("console-step-is-the-next-one", step=program.step + 1)
     if version != program.version:
         return say("console-something-was-recorded-on-the-program")
     broken = judge_step(seen.order, seen.now, seen.steps[: program.step], seen.steps[step - 1])
-    return f"{broken.why} ({broken.rule})" if broken else ""
+    return say("console-broken", why=broken.why, rule=broken.rule) if broken else ""
 
 
 _UNSURE = {
@@ -241,7 +241,7 @@ def _done(unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_i
             here = unit.site.as_it_is()
             around = island(here.network, field_of(program, here).devices, step.node_id)
             more |= {"pairs": list(step.pairs), "digest": island_digest(here.network, around)}
-        write(unit, program, event, f"{program.number} step {program.step + 1}", more)
+        write(unit, program, event, say("console-step-of", number=program.number, step=program.step + 1), more)
     last = program.step + 1 == len(seen.steps)
     changes: dict[str, object] = {"state": "done"} if last else {}
     if step.kind == "handover":

@@ -8,21 +8,27 @@ from spinel.actions import box
 from spinel.actions.site import SiteNow
 from spinel.core.network.document import Element
 from spinel.core.permit.decision import Decision, never_dead
-from spinel.core.permit.life import ENDED
+from spinel.core.permit.life import ENDED, NAMES
 from spinel.core.permit.tasks import task
-from spinel.core.said import Sayable, say
+from spinel.core.said import Said, Sayable, say
 from spinel.core.switching.life import ENDED as PROGRAM_ENDED
+from spinel.core.switching.life import NAMES as PROGRAM_NAMES
 from spinel.core.switching.order import ISOLATION, RESTORATION
 from spinel.store.models import Job, Permit, Program
 
 
 @dataclass(frozen=True)
 class Stage:
-    """``state``: done, open, waiting (its turn has not come), blocked (the first cause) or skipped."""
+    """``id``: scope, decision, permit, isolation, work, restoration or close. ``state``: done, open, waiting (its turn has
+    not come), blocked (the first cause) or skipped."""
 
-    name: str
+    id: str
     state: str
     says: Sayable
+
+    @property
+    def name(self) -> Said:
+        return say(f"stage-{self.id}")
 
 
 def stages_of(
@@ -34,21 +40,21 @@ def stages_of(
     own: list[Program],
 ) -> tuple[Stage, ...]:
     """All stages at once: what is done, what is open, what waits, and the first cause where one is blocked."""
-    stages = [Stage("Scope", "done", f"{task(job.task_id).name}")]
+    stages = [Stage("scope", "done", task(job.task_id).name)]
     if decision is None:
-        stages.append(Stage("Decision", "blocked", say("job-stages-the-equipment-is-no-longer-in-the")))
+        stages.append(Stage("decision", "blocked", say("job-stages-the-equipment-is-no-longer-in-the")))
     elif decision.outcome == "facts_missing":
-        stages.append(Stage("Decision", "open", say("job-stages-questions-not-answered", count=len(decision.missing))))
+        stages.append(Stage("decision", "open", say("job-stages-questions-not-answered", count=len(decision.missing))))
     else:
-        stages.append(Stage("Decision", "done", decision.title))
+        stages.append(Stage("decision", "done", decision.title))
     stages += _program_stages(here, own) if own and not permits else _permit_stages(decision, permits, element)
     ended = all(p.state in ENDED for p in permits) and all(p.state in PROGRAM_ENDED for p in own)
     if job.state != "open":
-        stages.append(Stage("Close", "done", job.state.capitalize()))
+        stages.append(Stage("close", "done", say(f"job-state-{job.state}")))
     elif ended and decision and decision.outcome not in ("facts_missing",):
-        stages.append(Stage("Close", "open", say("job-stages-was-the-circuit-changed-what-was-learnt")))
+        stages.append(Stage("close", "open", say("job-stages-was-the-circuit-changed-what-was-learnt")))
     else:
-        stages.append(Stage("Close", "waiting", say("job-stages-when-every-permit-and-program-has-ended")))
+        stages.append(Stage("close", "waiting", say("job-stages-when-every-permit-and-program-has-ended")))
     return tuple(stages)
 
 
@@ -59,33 +65,35 @@ def _program_stages(here: SiteNow, own: list[Program]) -> list[Stage]:
         "stopped": say("job-stages-stopped-at-step", step=isolation.step + 1),
         "executing": say("job-stages-at-step", step=isolation.step + 1),
     }
-    words = f"{isolation.number} {says.get(isolation.state, isolation.state)}"
+    words = say(
+        "job-stages-number-and", number=isolation.number, what=says.get(isolation.state, PROGRAM_NAMES[isolation.state])
+    )
     held = box.box_of(here, isolation.hold)
     if held is None:
         state = "blocked" if isolation.state == "stopped" else "open"
-        first = Stage("Isolation", state if isolation.state != "abandoned" else "blocked", words)
-        work = Stage("Work", "waiting", say("job-stages-after-the-handover"))
+        first = Stage("isolation", state if isolation.state != "abandoned" else "blocked", words)
+        work = Stage("work", "waiting", say("job-stages-after-the-handover"))
     elif held.unsound and not held.complete:
-        first = Stage("Isolation", "done", words)
-        work = Stage("Work", "blocked", held.unsound[0].why)
+        first = Stage("isolation", "done", words)
+        work = Stage("work", "blocked", held.unsound[0].why)
     else:
-        first = Stage("Isolation", "done", words)
+        first = Stage("isolation", "done", words)
         people = (
             say("job-stages-on-the-box", count=len(held.locks))
             if held.locks
             else say("job-stages-nobodys-lock-on-the-box")
         )
-        work = Stage("Work", "done", "Complete") if held.complete else Stage("Work", "open", people)
+        work = Stage("work", "done", say("job-stages-complete")) if held.complete else Stage("work", "open", people)
     if restoration is None:
-        last = Stage("Restoration", "waiting", say("job-stages-not-drafted-yet"))
+        last = Stage("restoration", "waiting", say("job-stages-not-drafted-yet"))
     elif restoration.state == "done":
-        last = Stage("Restoration", "done", restoration.number)
+        last = Stage("restoration", "done", restoration.number)
     else:
         ready = held is None or held.complete
         last = Stage(
-            "Restoration",
+            "restoration",
             "open" if ready and isolation.state in PROGRAM_ENDED else "waiting",
-            f"{restoration.number} {restoration.state}",
+            say("job-stages-number-and", number=restoration.number, what=PROGRAM_NAMES[restoration.state]),
         )
     return [first, work, last]
 
@@ -95,8 +103,8 @@ def _permit_stages(decision: Decision | None, permits: list[Permit], element: El
     if current is None:
         if decision and decision.permit:
             return [
-                Stage("Permit", "open", say("job-stages-prepare-it")),
-                Stage("Work", "waiting", say("job-stages-after-the-permit-is-in-force")),
+                Stage("permit", "open", say("job-stages-prepare-it")),
+                Stage("work", "waiting", say("job-stages-after-the-permit-is-in-force")),
             ]
         if decision and decision.live:
             how = (
@@ -104,35 +112,35 @@ def _permit_stages(decision: Decision | None, permits: list[Permit], element: El
                 if decision.outcome == "exempt"
                 else say("job-stages-as-decided")
             )
-            return [Stage("Permit", "skipped", say("job-stages-not-needed")), Stage("Work", "open", how)]
+            return [Stage("permit", "skipped", say("job-stages-not-needed")), Stage("work", "open", how)]
         if decision is None or decision.outcome == "facts_missing":
             return [
-                Stage("Permit", "waiting", say("job-stages-after-the-decision")),
-                Stage("Work", "waiting", say("job-stages-after-the-decision")),
+                Stage("permit", "waiting", say("job-stages-after-the-decision")),
+                Stage("work", "waiting", say("job-stages-after-the-decision")),
             ]
         if element is not None and never_dead(element):
             return [
-                Stage("Permit", "blocked", say("job-stages-it-cannot-be-switched-off-and-has")),
-                Stage("Work", "waiting", say("job-stages-needs-a-permit")),
+                Stage("permit", "blocked", say("job-stages-it-cannot-be-switched-off-and-has")),
+                Stage("work", "waiting", say("job-stages-needs-a-permit")),
             ]
         return [
-            Stage("Isolation", "open", say("job-stages-draft-the-switching-program")),
-            Stage("Work", "waiting", say("job-stages-behind-the-isolation-each-with-a-lock")),
-            Stage("Restoration", "waiting", say("job-stages-when-the-work-is-complete-and-all")),
+            Stage("isolation", "open", say("job-stages-draft-the-switching-program")),
+            Stage("work", "waiting", say("job-stages-behind-the-isolation-each-with-a-lock")),
+            Stage("restoration", "waiting", say("job-stages-when-the-work-is-complete-and-all")),
         ]
     state = current.state
     if state == "refused":
         return [
-            Stage("Permit", "blocked", say("job-stages-was-refused", number=current.number)),
-            Stage("Work", "waiting", say("job-stages-needs-a-permit")),
+            Stage("permit", "blocked", say("job-stages-was-refused", number=current.number)),
+            Stage("work", "waiting", say("job-stages-needs-a-permit")),
         ]
     if state in ("draft", "submitted", "approved", "issued"):
         return [
-            Stage("Permit", "open", f"{current.number} {state}"),
-            Stage("Work", "waiting", say("job-stages-after-briefing-and-acceptance")),
+            Stage("permit", "open", say("job-stages-number-and", number=current.number, what=NAMES[state])),
+            Stage("work", "waiting", say("job-stages-after-briefing-and-acceptance")),
         ]
     if state == "suspended":
-        return [Stage("Permit", "done", current.number), Stage("Work", "blocked", current.suspended_because)]
+        return [Stage("permit", "done", current.number), Stage("work", "blocked", current.suspended_because)]
     if state == "in_force":
-        return [Stage("Permit", "done", current.number), Stage("Work", "open", say("job-stages-in-force"))]
-    return [Stage("Permit", "done", current.number), Stage("Work", "done", state.replace("_", " ").capitalize())]
+        return [Stage("permit", "done", current.number), Stage("work", "open", say("job-stages-in-force"))]
+    return [Stage("permit", "done", current.number), Stage("work", "done", NAMES[state])]

@@ -22,6 +22,7 @@ from spinel.core.permit.tasks import Task, effective_reach, reaches_for, task
 from spinel.core.protection.duty import Duty
 from spinel.core.said import Sayable, say
 from spinel.core.switching.life import ENDED as PROGRAM_ENDED
+from spinel.core.switching.life import NAMES as PROGRAM_NAMES
 from spinel.core.tables.forms import Justification
 from spinel.store import jobs as store
 from spinel.store import permits as permits_store
@@ -211,7 +212,7 @@ def _isolations_over(here: SiteNow, job: Job) -> None:
     if still:
         raise Refusal(
             say("act-jobs-a-job-closes-after-its-programs"),
-            say("act-jobs-is", number=still[0].number, state=still[0].state),
+            say("act-jobs-is", number=still[0].number, state=PROGRAM_NAMES[still[0].state]),
             say("act-jobs-execute-or-abandon-it-first"),
         )
     left = [p.hold for p in own if anything_left(p.hold, here.field)]
@@ -291,7 +292,7 @@ def open_job(number: str) -> Job:
     if job.state != "open":
         raise Refusal(
             say("act-jobs-life-of-a-job"),
-            say("act-jobs-is", number=number, state=job.state),
+            say("act-jobs-is", number=number, state=say(f"job-state-{job.state}")),
             say("act-jobs-start-a-new-job"),
         )
     return job

@@ -12,8 +12,10 @@ from spinel.core.errors import InputError, NotAllowed, NotFound, Refusal
 from spinel.core.network.check import accept, parse
 from spinel.core.network.document import Element, Network
 from spinel.core.network.kinds import SWITCHING
+from spinel.core.network.now import position_words
 from spinel.core.network.upgrade import upgraded
 from spinel.core.said import say
+from spinel.core.switching.life import NAMES
 from spinel.store import network as store
 from spinel.store import programs
 
@@ -69,7 +71,7 @@ def _nothing_hangs_on_what_goes(here: SiteNow, new: Network) -> None:
     for p in programs.programs_in(("draft", "checked", "released", "executing", "stopped")):
         content = shapes.read("program", p.content)
         for i in {content["equipment"]["id"], *(s["element_id"] for s in content["steps"])} & set(gone):
-            why[i] = say("act-network-is-and-works-on-it", number=p.number, state=p.state)
+            why[i] = say("act-network-is-and-works-on-it", number=p.number, state=NAMES[p.state])
     if why:
         i, because = next(iter(why.items()))
         raise Refusal(
@@ -114,8 +116,8 @@ def record_found(unit: Unit, element: Element, value: str, note: str) -> list[st
     around_before = reviews.island_of(unit.site.as_it_is(), element)
     store.add_event(unit.act.at, unit.act.actor.name, "found", element.id, value, note)
     unit.record("found", f"equipment:{element.tag}", {"value": value, "note": note})
-    touched = reviews.after_found(unit, element, value, around_before)
-    return touched + reviews.after_change(unit, say("act-network-found", tag=element.tag, value=value))
+    touched = reviews.after_found(unit, element, position_words(value), around_before)
+    return touched + reviews.after_change(unit, say("act-network-found", tag=element.tag, value=position_words(value)))
 
 
 @on_site
@@ -148,5 +150,7 @@ def correct(act: Act, element_id: str, value: str, reason: str) -> list[str]:
         around_before = reviews.island_of(unit.site.as_it_is(), element)
         store.add_event(act.at, act.actor.name, "corrected", element.id, value, reason.strip())
         unit.record("corrected", f"equipment:{element.tag}", {"value": value, "reason": reason.strip()})
-        touched = reviews.after_found(unit, element, value, around_before)
-        return touched + reviews.after_change(unit, say("act-network-corrected-to", tag=element.tag, value=value))
+        touched = reviews.after_found(unit, element, position_words(value), around_before)
+        return touched + reviews.after_change(
+            unit, say("act-network-corrected-to", tag=element.tag, value=position_words(value))
+        )

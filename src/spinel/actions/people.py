@@ -133,11 +133,11 @@ def add_qualification(act: Act, login: str, task_id: str, equipment_class: str, 
         )
 
 
-def is_qualified(person_id: int, task_id: str, equipment_class: Sayable, on: date) -> bool:
+def is_qualified(person_id: int, task_id: str, equipment_class: str, on: date) -> bool:
     return qualified(store.held_by(person_id), task_id, equipment_class, on)
 
 
-def need_qualified(person_id: int, name: str, task_id: str, equipment_class: Sayable, on: date) -> None:
+def need_qualified(person_id: int, name: str, task_id: str, equipment_class: str, on: date) -> None:
     """Refusal unless the person is qualified for the task on the class of equipment on that day."""
     if not is_qualified(person_id, task_id, equipment_class, on):
         raise Refusal(
@@ -145,8 +145,8 @@ def need_qualified(person_id: int, name: str, task_id: str, equipment_class: Say
             say(
                 "act-people-has-no-qualification-in-date-on-for",
                 name=name,
-                isoformat=on.isoformat(),
-                name_2=task(task_id).name,
+                on=on.isoformat(),
+                task=task(task_id).name,
                 equipment_class=equipment_class,
             ),
             say("act-people-choose-somebody-qualified-or-have-the"),

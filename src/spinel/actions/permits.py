@@ -22,6 +22,7 @@ from spinel.core.hazard import Hazard, frozen
 from spinel.core.permit.justification import QUESTIONS
 from spinel.core.permit.life import ENDED, SIGNED, check_move, expired
 from spinel.core.permit.tasks import task
+from spinel.core.profile import spoken_in
 from spinel.core.quantities import WORKING_DISTANCE_MM
 from spinel.core.said import Sayable, say
 from spinel.core.tables.forms import Justification
@@ -245,7 +246,7 @@ def edit(act: Act, number: str, version: int, plan: Plan) -> bool:
         )
         unit.record("permit edited", f"permit:{number}", {"content_hash": content.hash, "voided": voids})
         if voids:
-            keep(unit, permit, "voided", {"because": f"edited by {act.actor.name}"})
+            keep(unit, permit, "voided", {"because": say("act-permits-edited-by", name=act.actor.name)})
     return voids
 
 
@@ -273,7 +274,7 @@ def _check_plan(plan: Plan, longest: float) -> None:
     if both:
         raise InputError("attendants", "", say("act-permits-an-attendant-has-no-other-duty-not"))
     for name in ("keep_out", "special", "distance_reason"):
-        if len(getattr(plan, name)) > 1000:
+        if isinstance(text := getattr(plan, name), str) and len(text) > 1000:
             raise InputError(name, "", say("act-permits-at-most-1000-characters"))
 
 
@@ -355,6 +356,7 @@ def _content(here: SiteNow, job: Job, plan: Plan, draft_number: int) -> dict[str
         "window": {"start": utc_text(plan.window_start), "end": utc_text(plan.window_end)},
         "revision": {"number": here.number, "hash": here.hash},
         "profile": here.profile.id,
+        "words": spoken_in(here.profile),
     }
 
 

@@ -20,12 +20,14 @@ from spinel.core.errors import NotFound, Refusal
 from spinel.core.network.document import Element
 from spinel.core.network.field import Field
 from spinel.core.network.ways import touching
+from spinel.core.permit.life import NAMES as PERMIT_NAMES
 from spinel.core.permit.life import WITH_WINDOW
+from spinel.core.profile import spoken_in
 from spinel.core.quantities import volts
-from spinel.core.said import Said, say
+from spinel.core.said import Said, Sayable, say
 from spinel.core.switching import load
 from spinel.core.switching.draft import Draft, draft_isolation
-from spinel.core.switching.life import ENDED, SIGNED, check_move
+from spinel.core.switching.life import ENDED, NAMES, SIGNED, check_move
 from spinel.core.switching.order import ISOLATION, RESTORATION, Order
 from spinel.core.switching.restore import draft_restoration, left_as_it_is
 from spinel.core.switching.rules import take
@@ -74,9 +76,13 @@ def _others(here: SiteNow, made: Draft, job: Job) -> list[Said]:
     for permit in permits.permits_in(WITH_WINDOW):
         at = shapes.read("permit", permit.content)["equipment"]
         if at["id"] in inside:
-            state = permit.state.replace("_", " ")
             found.append(
-                say("act-programs-at-is-this-cuts-it-off-tell", number=permit.number, tag=at["tag"], state=state)
+                say(
+                    "act-programs-at-is-this-cuts-it-off-tell",
+                    number=permit.number,
+                    tag=at["tag"],
+                    state=PERMIT_NAMES[permit.state],
+                )
             )
     own = {s.element_id for s in made.steps}
     for other in store.programs_in(("checked", "released", "executing", "stopped", "done")):
@@ -124,6 +130,7 @@ def content_of(
         "energizing": energizing(order, start, steps),
         "revision": {"number": here.number, "hash": here.hash},
         "profile": here.profile.id,
+        "words": spoken_in(here.profile),
     }
 
 
@@ -224,7 +231,7 @@ def redraft_restoration(unit: Unit, hold: str) -> str:
 
 
 @on_site
-def draft_successor(act: Act, number: str) -> tuple[str, str]:
+def draft_successor(act: Act, number: str) -> tuple[str, Sayable]:
     """The successor of a program that was abandoned, when someone asks for it later."""
     check_move("edit", "draft", act.actor.roles, ())
     with work(act) as unit:
@@ -235,13 +242,13 @@ def draft_successor(act: Act, number: str) -> tuple[str, str]:
         if program.state != "abandoned" or program.practice or latest != [program]:
             raise Refusal(
                 say("act-programs-a-successor-follows-what-was-abandoned"),
-                say("act-programs-is", number=number, state=program.state),
+                say("act-programs-is", number=number, state=NAMES[program.state]),
                 say("act-programs-go-on-with-it"),
             )
         return succeed(unit, program)
 
 
-def succeed(unit: Unit, program: Program) -> tuple[str, str]:
+def succeed(unit: Unit, program: Program) -> tuple[str, Sayable]:
     """The successor of a program that was abandoned, from the state as it is: its number, and why there is none."""
     here = unit.site.as_it_is()
     seen = as_view(program, here)
@@ -252,7 +259,7 @@ def succeed(unit: Unit, program: Program) -> tuple[str, str]:
         made = draft_isolation(seen.order.study, here.field, element, program.hold, seen.order.origin)
     except Refusal as why:
         unit.record("no successor", f"program:{program.number}", {"rule": why.rule, "why": why.why})
-        return "", f"{why.why} {why.remedy}"
+        return "", say("act-programs-why-not", why=why.why, remedy=why.remedy)
     number = next_number(Program, here.profile.prefixes["program"])
     content = content_of(here, made.order, program.job, here.field, made.steps, made)
     insert(unit, program.job, number, program.hold, ISOLATION, content, program.number, origin=program.origin_event)

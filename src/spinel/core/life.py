@@ -47,14 +47,19 @@ def check(
     if clash:
         raise NotAllowed(
             say("core-life-separation-of-duties"),
-            say("core-life-you-are-the-of-this-and-so", clash=clash, thing=thing, says=move.says),
+            say(
+                "core-life-you-are-the-of-this-and-so",
+                clash=say(f"part-{clash}"),
+                thing=say(f"kind-of-record-{thing}"),
+                says=move.says,
+            ),
             say("core-life-somebody-else-with-the-role-must-do"),
         )
     if state not in move.source:
         allowed = tuple(names[s] for s in move.source)
         raise Refusal(
-            say("core-life-life-of-a", thing=thing),
+            say("core-life-life-of-a", thing=say(f"kind-of-record-{thing}")),
             say("core-life-it-is-to-it-must-be", state=names[state], says=move.says, allowed=allowed),
-            say("core-life-open-the-again-somebody-may-have-acted", thing=thing),
+            say("core-life-open-the-again-somebody-may-have-acted", thing=say(f"kind-of-record-{thing}")),
         )
     return move

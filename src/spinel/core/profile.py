@@ -11,9 +11,9 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 from spinel.core.errors import InputError, NotFound
-from spinel.core.said import Sayable, say
+from spinel.core.said import EDITION, Sayable, say
 from spinel.core.tables import nfpa70e_clothing, nfpa70e_shock, north_american
-from spinel.core.tables.forms import Clothing, Conductors, Instruments, Justification, ShockRules, Term, Written
+from spinel.core.tables.forms import Clothing, Conductors, Instruments, Justification, ShockRules, Term, Writing
 
 #: What no practice may go beyond, in V, times the reading, and V.
 ABSENT_AT_MOST_V, TOLERANCE_AT_MOST, GROUNDS_ABOVE_AT_MOST_V = 3.0, 0.1, 1000.0
@@ -50,7 +50,7 @@ class Profile:
     briefing: Mapping[str, Sayable]
     keep_out: Sayable
     cautions: Mapping[str, Sayable]
-    written: Written
+    written: Writing
     sources: Mapping[str, str]
 
     @property
@@ -102,23 +102,25 @@ NORTH_AMERICAN = Profile(
     briefing=north_american.BRIEFING,
     keep_out=say("act-permits-barricade-with-red-danger-tape-and-signs"),
     cautions=north_american.CAUTIONS,
-    written=Written(
+    written=Writing(
         day="%a %-d %b", date="%a %-d %b %Y", time="%H:%M", seconds="%H:%M:%S", decimal=".", group=",", paper="letter",
     ),
     sources=north_american.SOURCES,
 )  # fmt: skip
 
 _PROFILES = {p.id: p for p in (NORTH_AMERICAN,)}
+#: Editions that were in force before, by id and edition: what was signed under them is read in their words.
+_EARLIER: Mapping[tuple[str, str], Profile] = {}
 
 
-def profile(profile_id: str) -> Profile:
-    """The shipped profile with this id, or NotFound."""
+def profile(profile_id: str, edition: str = "") -> Profile:
+    """The shipped profile with this id, in an earlier edition where one is asked for; or NotFound."""
     try:
-        return _PROFILES[profile_id]
+        return _EARLIER.get((profile_id, edition)) or _PROFILES[profile_id]
     except KeyError:
         raise NotFound("practice profile", profile_id) from None
 
 
-def profile_ids() -> tuple[str, ...]:
-    """Ids of all profiles that a site can follow."""
-    return tuple(_PROFILES)
+def spoken_in(practice: Profile) -> dict[str, str | int]:
+    """The words in which something is signed now, kept with it."""
+    return {"practice": practice.id, "edition": practice.edition, "catalogue": EDITION}

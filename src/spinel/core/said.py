@@ -18,6 +18,8 @@ Value = Union[str, int, float, bool, None, "Said", tuple["Value", ...]]
 #: The two fields by which kept data are known to be something said.
 _CODE, _VALUES = "say", "with"
 VERBATIM: Final = "verbatim"
+#: Edition of the catalogue, kept with what is signed. It grows when a message of such a record is worded anew: wording.
+EDITION: Final = 1
 
 
 class Said:

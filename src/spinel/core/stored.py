@@ -14,20 +14,20 @@ from typing import Any, TypeVar
 
 from spinel.core.canonical import canonical, digest
 from spinel.core.errors import NewerRecord
-from spinel.core.said import Said, Sayable, as_data, from_data, verbatim
+from spinel.core.said import Said, Sayable, as_data, from_data, say, verbatim
 
 T = TypeVar("T")
 
 #: Present shape of everything kept as JSON: contents, what is recorded on them, answers, events, acts of the ledger.
 SHAPES: Mapping[str, int] = {
-    "permit": 1,
-    "permit record": 1,
-    "program": 1,
-    "program record": 1,
+    "permit": 2,
+    "permit record": 2,
+    "program": 2,
+    "program record": 2,
     "facts": 1,
     "faults": 1,
-    "field event": 1,
-    "act": 1,
+    "field event": 2,
+    "act": 2,
 }
 
 
@@ -98,4 +98,32 @@ def _permit_from_0(c: dict[str, Any]) -> dict[str, Any]:
     return {"duty": None, "worst_side": None, "reach": "", **c, "hazard": hazard, "justification": justification}
 
 
-UPGRADES: Mapping[tuple[str, int], Callable[[dict[str, Any]], dict[str, Any]]] = {("permit", 0): _permit_from_0}
+def _program_from_1(c: dict[str, Any]) -> dict[str, Any]:
+    """States before and after a step are compared with what is: they became codes with shape 2. Other sentences of an
+    earlier shape stay texts, and are shown as they were signed."""
+    steps = [{**s, "before": _state_from_1(s["before"]), "after": _state_from_1(s["after"])} for s in c["steps"]]
+    return {**c, "steps": steps}
+
+
+_STATES_OF_1 = {
+    "released": "state-released", "blocked": "state-blocked", "discharged": "state-discharged",
+    "grounded": "state-grounded", "not released": "switching-steps-not-released",
+    "not blocked": "switching-steps-not-blocked", "may be charged": "switching-steps-may-be-charged",
+    "not grounded": "switching-steps-not-grounded", "as it stands": "switching-steps-as-it-stands",
+}  # fmt: skip
+_ENDINGS_OF_1 = {
+    ", not checked": "switching-steps-not-checked", ", not locked": "state-not-locked", ", locked": "state-locked",
+}  # fmt: skip
+
+
+def _state_from_1(text: str) -> Said:
+    for ending, code in _ENDINGS_OF_1.items():
+        if text.endswith(ending):
+            return say(code, position=say(f"position-{text.removesuffix(ending)}"))
+    return say(_STATES_OF_1[text]) if text in _STATES_OF_1 else say(f"position-{text}")
+
+
+UPGRADES: Mapping[tuple[str, int], Callable[[dict[str, Any]], dict[str, Any]]] = {
+    ("permit", 0): _permit_from_0,
+    ("program", 1): _program_from_1,
+}

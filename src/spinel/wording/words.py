@@ -18,11 +18,10 @@ from fluent.runtime import FluentBundle, FluentResource
 from fluent.runtime.types import FluentType
 
 from spinel.core.errors import SpinelError
-from spinel.core.profile import Profile
-from spinel.core.said import VERBATIM, Said, Sayable
+from spinel.core.profile import NORTH_AMERICAN, Profile, profile
+from spinel.core.said import EDITION, VERBATIM, Said, Sayable
 from spinel.wording import formats
 
-EDITION = 1
 CATALOGUE = Path(__file__).parent / "catalogue"
 _log = logging.getLogger(__name__)
 
@@ -193,13 +192,21 @@ def _terms(profile: Profile) -> str:
     return "\n".join(lines) + "\n"
 
 
-@cache
-def _kept(profile_id: str, edition: int) -> Words:
-    from spinel.core.profile import profile
-
-    return Words(profile(profile_id), edition)
+_made: dict[tuple[str, str, int], Words] = {}
 
 
-def words_of(profile: Profile, edition: int = EDITION) -> Words:
-    """The words of a profile, made once."""
-    return _kept(profile.id, edition)
+def words_of(practice: Profile, catalogue: int = EDITION) -> Words:
+    """The words of a practice, made once."""
+    key = practice.id, practice.edition, catalogue
+    if key not in _made:
+        _made[key] = Words(practice, catalogue)
+    return _made[key]
+
+
+def words_when_signed(content: Mapping[str, Any]) -> Words:
+    """The words in which the content of a permit or a program was signed: its practice and edition, its catalogue."""
+    spoken = content.get("words")
+    if not spoken:
+        # kept before words had editions: its sentences are texts
+        return words_of(profile(content.get("profile", NORTH_AMERICAN.id)))
+    return words_of(profile(spoken["practice"], spoken["edition"]), spoken["catalogue"])

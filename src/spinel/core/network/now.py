@@ -9,6 +9,8 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
+from spinel.core.said import Said, say
+
 EVENT_KINDS = (
     "opened", "closed", "withdrawn", "inserted", "checked", "locked", "unlocked", "tagged", "untagged", "tested",
     "tried", "grounded", "ungrounded", "discharged", "blocked", "unblocked", "released", "notified", "started",
@@ -23,6 +25,11 @@ UNSURE_POSITION, UNSURE_LOCK, UNSURE_GROUND, UNSURE_BLOCK = "unsure", "lock unsu
 #: A test found voltage where the record has none.
 VOLTAGE_PRESENT = "voltage present"
 SHAFT = "shaft"
+
+
+def position_words(found: str | None) -> Said:
+    """A position, state or finding as it is read; None where nobody knows."""
+    return say(f"position-{(found or 'unknown').replace(' ', '-')}")
 
 
 @dataclass(frozen=True, kw_only=True)

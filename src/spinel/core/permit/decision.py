@@ -246,9 +246,9 @@ def _exempt(task: Task, facts: Mapping[str, str], profile: Profile) -> Decision 
 def _claimed(task: Task, claim: Justification, facts: Mapping[str, str], statement: str, profile: Profile) -> Decision:
     alters = task.alters or facts.get("circuit_unaltered", "yes") != "yes"
     because = [
-        say("decision-the-task-the-circuit", acts=task.acts)
+        say("decision-the-task-the-circuit", acts=say(f"task-acts-{task.acts}"))
         if task.alters
-        else say("decision-the-task", acts=task.acts)
+        else say("decision-the-task", acts=say(f"task-acts-{task.acts}"))
     ]
     if claim.id == "none":
         return Decision(

@@ -122,6 +122,6 @@ def exceeds(frozen: Mapping[str, float | None], present: Mapping[str, float | No
         if now is None and was is not None:
             found.append(say("permit-life-was-now-has-no-figure", label=label, was=was, unit=unit))
         elif now is not None and (was is None or now > was * (1 + 1e-4)):
-            shown = "none" if was is None else f"{was:.4g} {unit}"
+            shown = say("none") if was is None else say("permit-life-amount", was=was, unit=unit)
             found.append(say("permit-life-was-now", label=label, shown=shown, now=now, unit=unit))
     return found

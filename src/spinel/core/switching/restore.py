@@ -13,7 +13,7 @@ from spinel.core.isolation.points import target_of
 from spinel.core.network.document import Element
 from spinel.core.network.field import Field
 from spinel.core.network.kinds import SWITCHING
-from spinel.core.network.now import SHAFT, DeviceNow
+from spinel.core.network.now import SHAFT, DeviceNow, position_words
 from spinel.core.said import Sayable, say
 from spinel.core.switching import wording
 from spinel.core.switching.draft import Writer
@@ -51,14 +51,16 @@ def left_as_it_is(order: Order, ends: Field) -> tuple[Sayable, ...]:
                 say(
                     "switching-restore-stays-holds-it",
                     tag=e.tag,
-                    position=is_now.position or say("switching-restore-unknown"),
+                    position=position_words(is_now.position),
                     others=tuple(dict.fromkeys(others)),
                 )
             )
         elif e.kind in SWITCHING and not was.known_or_automatic and is_now.position != was.position:
             notes.append(
                 say(
-                    "switching-restore-stays-nobody-had-recorded-its-position-when", tag=e.tag, position=is_now.position
+                    "switching-restore-stays-nobody-had-recorded-its-position-when",
+                    tag=e.tag,
+                    position=position_words(is_now.position),
                 )
             )
     return tuple(notes)

@@ -10,6 +10,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, PROOF, RESIDUAL, Field, apply
+from spinel.core.network.now import position_words
 from spinel.core.said import say
 from spinel.core.switching.order import ISOLATION, RESTORATION, Broken, Order
 from spinel.core.switching.step_rules import RULES, standing
@@ -208,8 +209,8 @@ def differences(order: Order, now: Field) -> Iterator[Broken]:
                 say(
                     "switching-rules-ends-it-was",
                     tag=e.tag,
-                    position=ends.position or say("switching-rules-unknown"),
-                    position_2=was.position,
+                    position=position_words(ends.position),
+                    was=position_words(was.position),
                 ),
                 say("switching-rules-bring-it-back"),
             )

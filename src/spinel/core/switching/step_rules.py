@@ -11,6 +11,7 @@ from spinel.core.network.document import Element, Network
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL, Field
 from spinel.core.network.kinds import SUPPLIES, SWITCHING
 from spinel.core.network.liveness import holds_charge
+from spinel.core.network.now import position_words
 from spinel.core.network.ways import everything, reach, touching, zone
 from spinel.core.said import say
 from spinel.core.switching import load
@@ -68,7 +69,7 @@ def _operate(order: Order, now: Field, done: Sequence[Step], step: Step, e: Elem
     if duty is not None and not duty.adequate and not (step.remote and e.remote):
         yield Broken(
             say("step-rules-no-hand-on-a-device-that-fails"),
-            f"{e.tag}: {duty.reason}.",
+            say("step-rules-duty", tag=e.tag, reason=duty.reason),
             say("step-rules-operate-it-by-remote-or-isolate-upstream"),
         )
     if act in ("started", "stopped"):
@@ -103,8 +104,8 @@ def _racked(e: Element, act: str, position: str | None, checked: bool) -> Iterat
     if position != expected or not checked:
         yield Broken(
             say("step-rules-nothing-moves-in-or-out-of-its"),
-            say("step-rules-is-not-known-to-be", tag=e.tag, expected=expected),
-            say("step-rules-have-it-and-checked-first", expected=expected),
+            say("step-rules-is-not-known-to-be", tag=e.tag, expected=position_words(expected)),
+            say("step-rules-have-it-and-checked-first", expected=position_words(expected)),
         )
 
 
@@ -157,7 +158,11 @@ def _lock(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element
         if device.position not in isolating_positions(e) or not device.checked:
             yield Broken(
                 say("step-rules-a-lock-goes-on-a-checked-device"),
-                say("step-rules-is-not-checked", tag=e.tag, isolating_positions=tuple(isolating_positions(e))),
+                say(
+                    "step-rules-is-not-checked",
+                    tag=e.tag,
+                    positions=tuple(position_words(p) for p in isolating_positions(e)),
+                ),
                 say("step-rules-operate-it-look-that-it-moved-and"),
             )
         return
@@ -252,7 +257,7 @@ def _mechanical(order: Order, now: Field) -> Iterator[Broken]:
             if kept and (order.hold, e.id, what) not in now.released:
                 yield Broken(
                     say("step-rules-mechanical-energy-is-blocked-before-proof"),
-                    say("step-rules-holds-energy", tag=e.tag, what=what),
+                    say("step-rules-holds-energy", tag=e.tag, what=say(f"energy-{what}")),
                     say("step-rules-block-or-release-it"),
                 )
 

@@ -12,9 +12,9 @@ from typing import Any
 from spinel.core.isolation.able import Figures
 from spinel.core.network.document import Network
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, PROOF, RESIDUAL, Field
-from spinel.core.network.now import SHAFT, FieldEvent
+from spinel.core.network.now import SHAFT, FieldEvent, position_words
 from spinel.core.quantities import volts
-from spinel.core.said import Said, Sayable, say
+from spinel.core.said import Sayable, say
 from spinel.core.stored import only_known
 
 #: Kinds and the events that each may make.
@@ -123,11 +123,6 @@ def condition(now: Field, step: Step, hold: str) -> Sayable:
         hangs = any(g.node_id == step.node_id and g.hold == hold for g in now.grounds)
         return say("state-grounded") if hangs else say("switching-steps-not-grounded")
     return say("switching-steps-as-it-stands")
-
-
-def position_words(position: str | None) -> Said:
-    """A position or state of a device as it is read; None where nobody knows."""
-    return say(f"position-{position or 'unknown'}")
 
 
 def stamped(now_before: Field, now_after: Field, step: Step, hold: str) -> Step:

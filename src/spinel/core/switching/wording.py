@@ -11,12 +11,12 @@ from spinel.core.isolation.able import figures
 from spinel.core.isolation.absence import Zone
 from spinel.core.network.document import Element
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, PROOF, RESIDUAL
-from spinel.core.network.now import SHAFT
+from spinel.core.network.now import SHAFT, position_words
 from spinel.core.network.ways import auxiliary
 from spinel.core.quantities import volts
 from spinel.core.said import Sayable, say
 from spinel.core.switching.order import Order
-from spinel.core.switching.steps import Step, position_words, voltage_of
+from spinel.core.switching.steps import Step, voltage_of
 
 ASIDE = say("wording-to-the-side-of-it-face-away")
 REMOTE = say("wording-at-the-remote-control-nobody-inside-the")
@@ -98,7 +98,9 @@ def check(order: Order, e: Element, position: str) -> Step:
 
 
 def lock(order: Order, e: Element, position: str) -> Step:
-    return _step(order, e, "lock", ["locked", "tagged"], say("wording-lock-and-tag-it", position=position), FRONT)
+    return _step(
+        order, e, "lock", ["locked", "tagged"], say("wording-lock-and-tag-it", position=position_words(position)), FRONT
+    )
 
 
 def unlock(order: Order, e: Element, position: str) -> Step:
@@ -107,7 +109,7 @@ def unlock(order: Order, e: Element, position: str) -> Step:
         e,
         "lock",
         ["unlocked", "untagged"],
-        say("wording-take-off-lock-and-tag-leave-it", position=position),
+        say("wording-take-off-lock-and-tag-leave-it", position=position_words(position)),
         FRONT,
     )
 

@@ -131,7 +131,7 @@ class Instruments:
 
 
 @dataclass(frozen=True, kw_only=True)
-class Written:
+class Writing:
     """How days, dates and times are written (forms of ``strftime``), which signs numbers have, and the paper."""
 
     day: str

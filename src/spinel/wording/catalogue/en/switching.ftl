@@ -55,8 +55,7 @@ switching-rules-nobody-is-handed-it = Nobody is handed it.
 switching-rules-end-with-the-handover = End with the handover.
 switching-rules-a-lock-or-tag-of-is-left = A lock or tag of { $hold } is left on { $tag }.
 switching-rules-take-it-off = Take it off.
-switching-rules-unknown = unknown
-switching-rules-ends-it-was = { $tag } ends { $position }; it was { $position_2 }.
+switching-rules-ends-it-was = { $tag } ends { $position }, it was { $was }.
 switching-rules-bring-it-back = Bring it back.
 switching-rules-blocked = blocked
 switching-rules-unblocked = unblocked
@@ -92,7 +91,6 @@ switching-edit-step = Step { $i }, { $identity }: { $why }
 
 ## core/switching/restore.py
 
-switching-restore-unknown = unknown
 switching-restore-stays-holds-it = { $tag } stays { $position }: { $others } holds it.
 switching-restore-stays-nobody-had-recorded-its-position-when = { $tag } stays { $position }: nobody had recorded its position when this was drafted.
 
@@ -218,7 +216,7 @@ step-rules-only-what-isolates-is-locked = only what isolates is locked
 step-rules-cannot-isolate-or-cannot-take-a-lock = { $tag } cannot isolate, or cannot take a lock.
 step-rules-isolate-upstream-a-tag-alone-never-isolates = Isolate upstream: a tag alone never isolates.
 step-rules-a-lock-goes-on-a-checked-device = a lock goes on a checked device only
-step-rules-is-not-checked = { $tag } is not checked { LIST($isolating_positions, between: " or ") }.
+step-rules-is-not-checked = { $tag } is not checked { LIST($positions, between: " or ") }.
 step-rules-operate-it-look-that-it-moved-and = Operate it, look that it moved and stayed, then lock it.
 step-rules-blocks-come-off-while-the-isolation-locks = blocks come off while the { -isolation } locks hold
 step-rules-is-still-blocked = { $tag } is still blocked.
@@ -288,3 +286,9 @@ program-state-done = Done
 program-state-abandoned = Abandoned
 
 ## What the large button of the console says was done, after the identity.
+
+step-rules-duty = { $tag }: { $reason }.
+energy-electrical = electrical
+energy-spring = spring
+energy-pressure = pressure
+energy-gravity = gravity
