@@ -7,6 +7,7 @@ import json
 import pytest
 from click.testing import CliRunner
 
+from saying import en
 from sequence_site import cable, end, radial, site, source, transformer
 from spinel.cli import main
 from spinel.core.errors import DocumentError
@@ -174,7 +175,7 @@ def test_a_network_that_cannot_be_right_names_element_field_and_what_is_allowed(
     doc = site(BASE, [source("a"), *elements, end("b"), end("c")])
     with pytest.raises(DocumentError) as refused:
         accept(doc)
-    assert any(p.element == tag and p.field == field and allowed in p.allowed for p in refused.value.problems), str(
+    assert any(p.element == tag and p.field == field and allowed in en(p.allowed) for p in refused.value.problems), str(
         refused.value
     )
 

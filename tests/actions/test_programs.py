@@ -3,6 +3,7 @@
 import pytest
 
 from demo_acts import act, element_id, person, the_site
+from saying import en
 from spinel.actions import board, box, console, jobs, network, practice, program_moves, program_view, programs, records
 from spinel.actions.locks import locks_on
 from spinel.core.errors import InputError, NotAllowed, NotFound, Refusal, Stale
@@ -45,7 +46,7 @@ def test_the_whole_walk_from_the_job_to_its_end(isolated):
     restoration = next(p.number for p in programs.lines(the_site()) if p.hold == number and p.purpose == "restoration")
     seen = program_view.view(the_site(), restoration)
     # the lock on the box stands in the way of every ground, block and lock
-    assert seen.first_broken.rule == "personal locks come off first"
+    assert en(seen.first_broken.rule) == "personal locks come off first"
     with pytest.raises(Refusal, match="is draft"):
         jobs.close(act("maren"), job, jobs.view(the_site(), job).version, "no", "nothing")
     box.remove(act("nils"), number)
@@ -105,8 +106,8 @@ def test_an_edit_is_judged_at_once_and_voids_the_check():
             continue
         with pytest.raises(Refusal) as refused:
             change(1)
-        assert rule in refused.value.rule and records.head(the_site()) == before
-    assert program_view.view(the_site(), number).first_broken.rule == "no operation without its check"
+        assert rule in en(refused.value.rule) and records.head(the_site()) == before
+    assert en(program_view.view(the_site(), number).first_broken.rule) == "no operation without its check"
     seen = program_view.view(the_site(), number)
     with pytest.raises(Refusal, match="never checked"):
         program_moves.check(act("ivo"), number, seen.version, seen.content_hash)
@@ -170,7 +171,7 @@ def test_voltage_where_none_should_be_stops_everything():
     run(number, until="proof")
     assert confirm(number, reading_0="277") == "stopped"
     seen = program_view.view(the_site(), number)
-    assert "Voltage is present at T1: L1 277 V" in seen.stopped_because
+    assert "Voltage is present at T1: L1 277 V" in en(seen.stopped_because)
     assert number not in {p.hold for p in the_site().as_it_is().field.proofs}
     assert the_site().as_it_is().liveness.nodes[seen.current.node_id] == "unknown"
     with pytest.raises(Refusal, match="can't go on"):
@@ -198,7 +199,7 @@ def test_an_instrument_that_fails_voids_its_tests():
         confirm(number, instrument="M-99")
     assert confirm(number, reading_v="3") == "repeat"
     seen = program_view.view(the_site(), number)
-    assert (seen.state, seen.done) == ("stopped", at) and "every test since is void" in seen.stopped_because
+    assert (seen.state, seen.done) == ("stopped", at) and "every test since is void" in en(seen.stopped_because)
     console.resume(act("ivo"), number, seen.version, "Meter M-13 taken")
     assert run(number).state == "done"
 
@@ -208,7 +209,7 @@ def test_a_steady_residual_is_a_source():
     ready(number)
     run(number, until=RESIDUAL)
     assert confirm(number, reading_0="40", reading_1="40") == "stopped"
-    assert "a source is still connected" in program_view.view(the_site(), number).stopped_because
+    assert "a source is still connected" in en(program_view.view(the_site(), number).stopped_because)
 
 
 def test_what_is_found_stops_programs_ends_proofs_and_warns(isolated):
@@ -221,7 +222,7 @@ def test_what_is_found_stops_programs_ends_proofs_and_warns(isolated):
     assert other in touched and program_view.view(the_site(), other).state == "stopped"
     assert box.view(the_site(), number).unsound == ()
     network.report_found(act("edda"), element_id("52-A"), "withdrawn", "Somebody worked on its shutter")
-    assert box.view(the_site(), number).unsound[0].rule == "no handover without proof"
+    assert en(box.view(the_site(), number).unsound[0].rule) == "no handover without proof"
     assert program_view.view(the_site(), number).last("warned").detail["people"] == ["Nils Abara"]
     assert [w[0] for w in board.warnings_for(the_site(), person("nils"))] == [number] and board.warnings_for(
         the_site(), person("wanda")

@@ -9,7 +9,6 @@ import math
 
 import pandapower as pp
 import pytest
-from spinel.fault_report import fault_report
 
 from sequence_site import cable, end, radial, site, source, transformer
 from spinel.core.errors import InputError
@@ -25,8 +24,11 @@ from spinel.core.fault.asymmetry import (
 from spinel.core.fault.nodal import NodalModel
 from spinel.core.network.check import accept
 from spinel.core.network.circuit import in_case
+from spinel.core.profile import NORTH_AMERICAN
 from spinel.core.tables.conductors import NEC_TABLE_9, at_temperature, conductor, nec_ohm_per_1000_ft
 from spinel.core.tables.point_to_point import C_VALUES
+from spinel.wording.fault_report import fault_report
+from spinel.wording.words import words_of
 
 
 @pytest.mark.parametrize(
@@ -176,7 +178,7 @@ def test_the_difference_from_the_nodal_result_is_explained_to_the_last_ampere():
 
 def test_the_report_names_every_current_with_its_unit():
     network = accept(radial())
-    lines = "\n".join(fault_report(network, "W"))
+    lines = "\n".join(fault_report(network, "W", words_of(NORTH_AMERICAN)))
     for words in ("three-phase bolted", "line-to-line", "line-to-ground", "asymmetrical rms, crest", "fed by", "U ",
                   "point to point from U", "1.732 ×", "with their angles"):  # fmt: skip
         assert words in lines, words

@@ -16,11 +16,11 @@ from spinel.core.hazard import Hazard
 from spinel.core.isolation.around import around
 from spinel.core.network.document import Element
 from spinel.core.network.sides import Reach
-from spinel.core.permit.decision import Decision, check_answers, decide, never_dead, required_facts
+from spinel.core.permit.decision import OUTCOMES, Decision, check_answers, decide, never_dead, required_facts
 from spinel.core.permit.life import ENDED
 from spinel.core.permit.tasks import Task, effective_reach, reaches_for, task
 from spinel.core.protection.duty import Duty
-from spinel.core.said import Sayable, say
+from spinel.core.said import Said, Sayable, say
 from spinel.core.switching.life import ENDED as PROGRAM_ENDED
 from spinel.core.switching.life import NAMES as PROGRAM_NAMES
 from spinel.core.tables.forms import Justification
@@ -54,6 +54,10 @@ class JobLine:
     permits: tuple[tuple[str, str], ...]
     requested_by: str
     changed_at: str
+
+    @property
+    def outcome_title(self) -> Said:
+        return OUTCOMES[self.outcome or "facts_missing"]
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -52,7 +52,7 @@ def upgrade(path: str | Path, now: datetime) -> Upgraded:
     with site.connection():
         schema = database.schema()
         if schema.empty or schema.unknown:
-            raise WrongVersion(say("setup-is-no-database-of-an-earlier-version", path=path))
+            raise WrongVersion(say("setup-is-no-database-of-an-earlier-version", path=str(path)))
         if not schema.lacks:
             return Upgraded(None, ())
         copy = path.with_name(f"{path.name}.before-{now.astimezone(UTC):%Y%m%dT%H%M%SZ}")

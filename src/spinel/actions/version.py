@@ -20,6 +20,6 @@ def check_version(path: str | Path) -> None:
 def need_own(path: str | Path, schema: database.Schema) -> None:
     """WrongVersion unless the schema is that of this version, or empty."""
     if schema.unknown:
-        raise WrongVersion(say("version-was-written-by-a-later-version-of", path=path))
+        raise WrongVersion(say("version-was-written-by-a-later-version-of", path=str(path)))
     if schema.lacks and not schema.empty:
-        raise WrongVersion(say("version-is-of-an-earlier-version-of-spinel", path=path))
+        raise WrongVersion(say("version-is-of-an-earlier-version-of-spinel", path=str(path)))

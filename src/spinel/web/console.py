@@ -14,7 +14,7 @@ from spinel.actions import console, people, practice, program_view
 from spinel.actions.equipment import findable
 from spinel.core.errors import InputError, NotAllowed, Refusal, Stale
 from spinel.core.said import Sayable
-from spinel.web import forms
+from spinel.web import forms, showing
 from spinel.web.drawing import detail
 from spinel.web.here import here, site
 from spinel.web.session import act, actor
@@ -28,7 +28,7 @@ def page(number: str):
 
 
 def _content(number: str, failed: forms.Failed | None = None, said: str = "") -> dict[str, Any]:
-    seen = program_view.view(site(), number)
+    seen = showing.program(program_view.view(site(), number))
     step = seen.current
     drawing = None
     if step is not None and seen.state in ("executing", "stopped"):

@@ -116,6 +116,10 @@ def position(value: str | None) -> str:
     return phrase(f"position-{value or 'unknown'}")
 
 
+def energy_kind(value: str) -> str:
+    return phrase(f"energy-{value}")
+
+
 def equipment_class(value: str) -> str:
     return words().profile.equipment_classes.get(value, value)
 
@@ -167,6 +171,7 @@ FILTERS: dict[str, Callable[..., Any]] = {
     "role": role,
     "live_state": live_state,
     "position": position,
+    "energy_kind": energy_kind,
     "equipment_class": equipment_class,
     "joined": joined,
     "recorded": recorded,
@@ -179,5 +184,5 @@ FILTERS: dict[str, Callable[..., Any]] = {
 
 def register(app: Flask) -> None:
     app.jinja_env.filters.update(FILTERS)
-    app.jinja_env.globals.update(ROLES=ROLES, t=phrase, term=term)
+    app.jinja_env.globals.update(ROLES=ROLES, t=phrase, term=term, practice=lambda: words().profile)
     app.jinja_env.finalize = spoken

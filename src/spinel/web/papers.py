@@ -13,6 +13,7 @@ from flask import Blueprint, Response, current_app, g, render_template, request,
 from spinel.actions import permits, program_view, records
 from spinel.core.errors import InputError
 from spinel.core.said import say
+from spinel.web import showing
 from spinel.web.here import site
 
 pages = Blueprint("papers", __name__)
@@ -63,12 +64,12 @@ def _as_pdf(template: str, number: str, content: dict[str, object]):
 
 
 def _permit(number: str) -> dict[str, object]:
-    seen = permits.view(site(), number, g.now)
+    seen = showing.permit(permits.view(site(), number, g.now))
     return {"permit": seen, "c": seen.content, **_live("permits.page", "papers.permit_pdf", number)}
 
 
 def _program(number: str) -> dict[str, object]:
-    seen = program_view.view(site(), number)
+    seen = showing.program(program_view.view(site(), number))
     confirmed = {r.detail["step"]: r for r in seen.valid("confirmed")}
     return {
         "program": seen,

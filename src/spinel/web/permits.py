@@ -14,7 +14,7 @@ from spinel.core.hazard import frozen
 from spinel.core.permit.life import MOVES, check_move
 from spinel.core.quantities import WORKING_DISTANCE_MM
 from spinel.core.said import Sayable, say
-from spinel.web import forms
+from spinel.web import forms, showing
 from spinel.web.here import here, site
 from spinel.web.session import act, actor
 from spinel.wording.working import working
@@ -28,7 +28,7 @@ def page(number: str):
 
 
 def _page(number: str, failed: forms.Failed | None = None):
-    seen = permits.view(site(), number, g.now)
+    seen = showing.permit(permits.view(site(), number, g.now))
     lacking = permit_moves.waiting_for(seen) if seen.state in ("issued", "in_force", "suspended") else []
     return render_template(
         "permit.html", permit=seen, c=seen.content, failed=failed, lacking=lacking, MOVES=MOVES,
@@ -53,7 +53,7 @@ def _why_not(seen: permits.PermitView) -> dict[str, Sayable]:
 @pages.get("/permits/<number>/working")
 def working_page(number: str):
     """Every figure of the permit traced to its inputs, as frozen."""
-    seen = permits.view(site(), number, g.now)
+    seen = showing.permit(permits.view(site(), number, g.now))
     hazard = seen.content["hazard"]
     energy = working(hazard["energy"]) if hazard["energy"] else []
     boundary = working(hazard["boundary"]) if hazard["boundary"] else []
@@ -69,7 +69,7 @@ def edit(number: str):
 
 
 def _edit(number: str, failed: forms.Failed | None = None):
-    seen = permits.view(site(), number, g.now)
+    seen = showing.permit(permits.view(site(), number, g.now))
     return render_template(
         "permit_edit.html", permit=seen, c=seen.content, plan=permits.plan_of(seen), failed=failed,
         everybody=people.everybody(site()),

@@ -14,7 +14,7 @@ from spinel.core.said import Sayable, joined, say
 from spinel.core.switching.edit import ADDABLE
 from spinel.core.switching.life import ENDED
 from spinel.core.switching.plant import FAULTS
-from spinel.web import forms
+from spinel.web import forms, showing
 from spinel.web.drawing import one_line
 from spinel.web.here import here, site
 from spinel.web.paging import ROWS, paging
@@ -55,7 +55,7 @@ def program(number: str):
 
 
 def _program(number: str, failed: forms.Failed | None = None):
-    who, seen = actor(), program_view.view(site(), number)
+    who, seen = actor(), showing.program(program_view.view(site(), number))
     assert who is not None
     step = _step(seen)
     return render_template(
@@ -90,7 +90,7 @@ def _after(seen: program_view.ProgramView, step: int) -> dict[str, Any]:
 @pages.get("/switching/<number>/after/<int:step>")
 def after(number: str, step: int):
     """The one-line after a step, alone, for htmx."""
-    seen = program_view.view(site(), number)
+    seen = showing.program(program_view.view(site(), number))
     if step > len(seen.steps):
         raise InputError("step", step, say("switching-a-step-from-0-to", count=len(seen.steps)))
     return render_template("_after.html", program=seen, c=seen.content, step=step, **_after(seen, step))

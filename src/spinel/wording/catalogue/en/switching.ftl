@@ -292,3 +292,27 @@ energy-electrical = electrical
 energy-spring = spring
 energy-pressure = pressure
 energy-gravity = gravity
+
+## What the large button of the console says was done, after the identity.
+
+recorded-set-to = was set to { $value }
+recorded-opened = was opened
+recorded-closed = was closed
+recorded-withdrawn = was withdrawn
+recorded-inserted = was inserted
+recorded-started = was started
+recorded-stopped = was stopped
+recorded-checked = was looked at: as written
+recorded-locked = is locked and tagged
+recorded-unlocked = has lock and tag off
+recorded-blocked = is blocked
+recorded-unblocked = has its block off
+recorded-released = has its energy released
+recorded-discharged = is bled
+recorded-tried = did not start, control is off
+recorded-tested = was tested: these readings
+recorded-grounded = is { -ground(form: "done") }
+recorded-ungrounded = has its { -ground } off
+recorded-notified = affected: all were told
+recorded-inspect = is inspected: nothing left, covers on
+recorded-handover = is handed over

@@ -88,3 +88,17 @@ error-not-yours = Not yours to do
 error-not-found = Not found
 error-refused = Refused
 error-not-accepted = Not accepted
+jobs-open = Open
+jobs-closed = Closed
+jobs-cancelled = Cancelled
+jobs-all = All
+stage-is-done = done
+stage-is-open = open
+stage-is-blocked = blocked
+stage-is-waiting = not its turn yet
+stage-is-skipped = not needed
+job-is = This job is { $state ->
+    [closed] closed
+    [cancelled] cancelled
+   *[open] open
+}.
