@@ -49,6 +49,7 @@ SIX = Profile(
         gloves=(GloveClass("A", 222, 333), GloveClass("B", 2_222, 3_333), GloveClass("C", 22_222, 33_333)),
         source="Sixth code 9",
         glove_source="Sixth code 10",
+        over_gloves="straw over",
     ),
     clothing=Clothing(
         levels=(

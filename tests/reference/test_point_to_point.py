@@ -10,6 +10,7 @@ import math
 import pandapower as pp
 import pytest
 
+from saying import en
 from sequence_site import cable, end, radial, site, source, transformer
 from spinel.core.errors import InputError
 from spinel.core.fault import point_to_point as p2p
@@ -40,7 +41,7 @@ def test_published_transformer_currents(kva, percent, published_a):
     """480 V three-phase, infinite source, 10 % tolerance taken off."""
     leg = p2p.infinite_source_ka(kva, 480, percent)
     assert leg.current_ka * 1000 == pytest.approx(published_a, rel=2e-3)
-    assert [line.what for line in leg.lines] == ["Full-load current", "Bolted fault current"]
+    assert [en(line.what) for line in leg.lines] == ["Full-load current", "Bolted fault current"]
 
 
 def test_a_feeder_by_hand():
@@ -48,7 +49,7 @@ def test_a_feeder_by_hand():
     leg = p2p.through_conductor(57.345, 480, 60 / 3.280839895, 22_185, 4)
     assert leg.f == pytest.approx(1.7320508 * 60 * 57_345 / (22_185 * 4 * 480), rel=1e-6)
     assert leg.m == pytest.approx(1 / (1 + leg.f)) and leg.current_ka == pytest.approx(57.345 * leg.m)
-    assert "1.732 × 60.0 ft × 57345 A / (22185 × 4 × 480 V)" in leg.lines[0].formula
+    assert "1.732 × 60.0 ft × 57345 A / (22185 × 4 × 480 V)" in en(leg.lines[0].formula)
 
 
 def test_a_second_transformer_by_hand():

@@ -72,7 +72,7 @@ def equipment_class(network: Network, element: Element, touches: str) -> str:
     return box.equipment_class if box else "control panel"
 
 
-def findable(element: Element) -> tuple[Sayable, ...]:
+def findable(element: Element) -> tuple[str, ...]:
     """What can be found on this element."""
     if element.kind == "transfer_switch":
         return FOUND_THROWS

@@ -19,8 +19,8 @@ from spinel.store.models import Job, Permit, Program
 
 @dataclass(frozen=True)
 class Stage:
-    """``id``: scope, decision, permit, isolation, work, restoration or close. ``state``: done, open, waiting (its turn has
-    not come), blocked (the first cause) or skipped."""
+    """``id``: scope, decision, permit, isolation, work, restoration or close. ``state``: done, open, waiting (its turn
+    has not come), blocked (the first cause) or skipped."""
 
     id: str
     state: str

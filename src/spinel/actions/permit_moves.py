@@ -46,6 +46,9 @@ def _move(
         unit.record(f"permit {word}", f"permit:{number}", {"content_hash": permit.content_hash, **(detail or {})})
 
 
+COPY_IT = say("permit-moves-cancel-and-copy-it-the-copy-takes")
+
+
 @on_site
 def submit(act: Act, number: str, version: int) -> None:
     """Ask for approval: the content is complete, the figures are fresh, the people qualified."""
@@ -391,9 +394,7 @@ def _not_expired(seen: PermitView) -> None:
         )
 
 
-def _still_covered(
-    here: SiteNow, seen: PermitView, remedy: Sayable = say("permit-moves-cancel-and-copy-it-the-copy-takes")
-) -> None:
+def _still_covered(here: SiteNow, seen: PermitView, remedy: Sayable = COPY_IT) -> None:
     """The frozen figures are not exceeded now, and the decision that allowed the permit still stands."""
     found = permit_review.worse(here, seen.content)
     if found:

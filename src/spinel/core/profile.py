@@ -23,12 +23,12 @@ ABSENT_AT_MOST_V, TOLERANCE_AT_MOST, GROUNDS_ABOVE_AT_MOST_V = 3.0, 0.1, 1000.0
 class Profile:
     """Limits in V, s, cal/cm².
 
-    ``terms``: words by id, each with its forms. ``prefixes``: of the numbers of papers. ``equipment_classes``: what each
-    class of the network document is called. ``high_voltage_v``: above it each conductor is tested with a detector of its
-    own. ``grounds_above_v``: grounds are required above it. ``claims``: what people say when they want to work live, with
-    what counts. ``statements`` and ``briefing``: what workers sign, what is gone through with them. ``keep_out``: how
-    others are kept out, as a permit proposes it. ``ceiling_cal_cm2`` is a default; a site may set its own, only lower or
-    equal.
+    ``terms``: words by id, each with its forms. ``prefixes``: of the numbers of papers. ``equipment_classes``: what
+    each class of the network document is called. ``high_voltage_v``: above it each conductor is tested with a detector
+    of its own. ``grounds_above_v``: grounds are required above it. ``claims``: what people say when they want to work
+    live, with what counts. ``statements`` and ``briefing``: what workers sign, what is gone through with them.
+    ``keep_out``: how others are kept out, as a permit proposes it. ``written``: how days and numbers are written.
+    ``ceiling_cal_cm2`` is a default; a site may set its own, only lower or equal.
     """
 
     id: str
@@ -124,3 +124,8 @@ def profile(profile_id: str, edition: str = "") -> Profile:
 def spoken_in(practice: Profile) -> dict[str, str | int]:
     """The words in which something is signed now, kept with it."""
     return {"practice": practice.id, "edition": practice.edition, "catalogue": EDITION}
+
+
+def profile_ids() -> tuple[str, ...]:
+    """Ids of all practices that a site can follow."""
+    return tuple(_PROFILES)

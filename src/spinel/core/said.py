@@ -44,7 +44,9 @@ class Said:
         return hash((self.code, *sorted((k, str(v)) for k, v in self.values.items())))
 
     def __bool__(self) -> bool:
-        """Is there anything to say? An empty text of somebody's own is nothing."""
+        """Is there anything to say? An empty text of somebody's own is nothing, and so is a line of nothing."""
+        if self.code == "joined":
+            return bool(self.values["parts"])
         return self.code != VERBATIM or bool(self.values["text"])
 
     def __copy__(self) -> Said:

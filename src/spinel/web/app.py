@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import os
 import uuid
 from collections.abc import Callable
@@ -42,11 +43,16 @@ from spinel.web import (
     network_pages,
     papers,
     permits,
+    phrases,
     records,
     session,
     switching,
 )
+from spinel.web.shapes import WIRE, wire
 
+#: Styles by component, in the order of the cascade.
+SHEETS = ("spinel", "screens", "switching")
+PAPER_SHEETS = ("spinel", "screens", "paper")
 POLICY = (
     "default-src 'self'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; "
     "object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'"
@@ -55,6 +61,32 @@ POLICY = (
 TOLD = (404, 405, 413, 429)
 STATUS = {
     NotAsPublished: 500, NotAllowed: 403, NotFound: 404, Stale: 409, Refusal: 422, DocumentError: 422, InputError: 422,
+}  # fmt: skip
+
+
+#: What every page is made with: parts of the work in their order, styles by component, htmx without eval or inline.
+SHELL: dict[str, object] = {
+    "rail": (
+        (1, "board", "board.page"),
+        (2, "network", "network.page"),
+        (4, "jobs", "jobs.page"),
+        (5, "switching", "switching.page"),
+        (9, "records", "records.page"),
+    ),
+    "sheets": SHEETS,
+    "paper_sheets": PAPER_SHEETS,
+    "swatches": {state: tuple(wire(state, "M4 7 H40")) for state in WIRE},
+    "htmx_config": json.dumps(
+        {
+            "includeIndicatorStyles": False, "timeout": 10000, "allowEval": False, "allowScriptTags": False,
+            "selfRequestsOnly": True, "historyCacheSize": 0, "attributesToSettle": ["class", "width", "height"],
+            "responseHandling": [
+                {"code": "204", "swap": False}, {"code": "[23]..", "swap": True}, {"code": "422", "swap": True},
+                {"code": "[45]..", "swap": False, "error": True},
+            ],
+        },
+        separators=(",", ":"),
+    ),
 }  # fmt: skip
 
 
@@ -92,6 +124,8 @@ def create_app(
     CSRFProtect(app)
     Compress(app)
     filters.register(app)
+    app.jinja_env.filters.update(phrases.FILTERS)
+    app.jinja_env.globals.update(SHELL)
     session.register(app)
     for module in (board, network_pages, jobs, permits, switching, console, papers, records):
         app.register_blueprint(module.pages)
@@ -181,13 +215,13 @@ def _register_errors(app: Flask) -> None:
     def refused(error: SpinelError) -> tuple[str, int]:
         status = next((code for kind, code in STATUS.items() if isinstance(error, kind)), 422)
         if isinstance(error, NotFound) and error.kind == "network":
-            return render_template("no_network.html"), 200
-        return render_template("error.html", error=error, status=status, title=_title(error)), status
+            return render_template("shell/no_network.html"), 200
+        return render_template("shell/error.html", error=error, status=status, title=_title(error)), status
 
     @app.errorhandler(CSRFError)
     def forged(error: CSRFError) -> tuple[str, int]:
         text = say("session-form-no-longer-valid")
-        return render_template("error.html", error=text, status=400, title=say("error-form-not-accepted")), 400
+        return render_template("shell/error.html", error=text, status=400, title=say("error-form-not-accepted")), 400
 
     @app.errorhandler(MethodNotAllowed)
     def form_address(error: MethodNotAllowed) -> ResponseBase | tuple[str, int]:
@@ -199,12 +233,14 @@ def _register_errors(app: Flask) -> None:
     def http(error: HTTPException) -> tuple[str, int]:
         status = error.code or 500
         text = say(f"error-{status}") if status in TOLD else error.description or say("error-not-understood")
-        return render_template("error.html", error=text, status=status, title=error.name), status
+        return render_template("shell/error.html", error=text, status=status, title=error.name), status
 
     @app.errorhandler(Exception)
     def unexpected(error: Exception) -> tuple[str, int]:
         app.logger.exception("unexpected error")
-        return render_template("error.html", error=say("error-500"), status=500, title=say("error-unexpected")), 500
+        return render_template(
+            "shell/error.html", error=say("error-500"), status=500, title=say("error-unexpected")
+        ), 500
 
 
 def _page_above(app: Flask, path: str) -> str | None:

@@ -6,25 +6,31 @@ Both carry a request id, the step and the version that they were made for.
 
 from __future__ import annotations
 
+import json
 from typing import Any
 
 from flask import Blueprint, Response, make_response, redirect, render_template, request, url_for
 
 from spinel.actions import console, people, practice, program_view
+from spinel.actions.acting import Actor
 from spinel.actions.equipment import findable
 from spinel.core.errors import InputError, NotAllowed, Refusal, Stale
-from spinel.core.said import Sayable
-from spinel.web import forms, showing
+from spinel.core.said import Said, Sayable, say
+from spinel.core.switching.order import ISOLATION
+from spinel.web import forms, showing, verdicts
 from spinel.web.drawing import detail
+from spinel.web.filters import phrase
 from spinel.web.here import here, site
 from spinel.web.session import act, actor
 
 pages = Blueprint("console", __name__)
+#: How a device may stand that is not as written.
+POSITIONS = ("open", "closed", "withdrawn", "running", "stopped", "normal", "emergency", "off", "automatic")
 
 
 @pages.get("/switching/<number>/console")
 def page(number: str):
-    return render_template("console.html", **_content(number))
+    return render_template("console/console.html", **_content(number))
 
 
 def _content(number: str, failed: forms.Failed | None = None, said: str = "") -> dict[str, Any]:
@@ -39,9 +45,44 @@ def _content(number: str, failed: forms.Failed | None = None, said: str = "") ->
     return {
         "program": seen, "c": seen.content, "step": step, "after": drawing, "failed": failed, "said": said, "me": who,
         "places": places(seen), "everybody": people.everybody(site()), "detector": practice.detector(seen),
-        "instrument": _instrument(seen), "third": console.third_person_checks(site()),
+        "instrument": _instrument(seen), "heading": verdicts.console(seen), "ended": _ended(seen),
+        "positions": POSITIONS, "said_by_script": _script_words(), **_who_confirms(seen, who),
         "tags": sorted(e.tag for e in here().network.elements if findable(e)),
     }  # fmt: skip
+
+
+def _who_confirms(seen: program_view.ProgramView, who: Actor) -> dict[str, bool]:
+    """May this person confirm the step? The director; where the site says so, a check is a third person's."""
+    step = seen.current
+    third = step is not None and step.kind == "check" and console.third_person_checks(site())
+    right = who.id not in (seen.director_id, seen.operator_id) if third else who.id == seen.director_id
+    return {"third_here": third, "may": seen.state == "executing" and step is not None and right}
+
+
+def _ended(seen: program_view.ProgramView) -> Said | str:
+    """What is said of a program that has ended."""
+    steps = len(seen.steps)
+    if seen.state == "abandoned":
+        return say("console-ended-abandoned", step=seen.done, steps=steps)
+    if seen.state != "done":
+        return ""
+    if seen.purpose == ISOLATION and not seen.practice:
+        return say("console-ended-handed", steps=steps, name=seen.in_charge)
+    return say("console-ended-done", steps=steps)
+
+
+def _script_words() -> str:
+    """What the console's script says, in the words of the practice."""
+    pairs = {
+        key: [phrase(f"script-{code}"), phrase(f"script-{code}-small")]
+        for key, code in (("readOut", "read-out"), ("repeated", "repeated"), ("unsaved", "unsaved"))
+    }
+    single = {
+        "notSaved": phrase("script-not-saved"),
+        "signIn": phrase("script-sign-in", step="{}"),
+        "noAnswer": phrase("script-no-answer", step="{}"),
+    }
+    return json.dumps(pairs | single, ensure_ascii=False)
 
 
 def places(seen: program_view.ProgramView) -> list[tuple[Sayable, list[int]]]:
@@ -82,7 +123,7 @@ def confirm(number: str):
         failed = forms.Failed("confirm", error, request.form)
         if scripted:
             return _fragment(number, failed, status)
-        return render_template("console.html", **_content(number, failed)), status
+        return render_template("console/console.html", **_content(number, failed)), status
     if scripted:
         return _fragment(number)
     return redirect(url_for("console.page", number=number))
@@ -91,9 +132,9 @@ def confirm(number: str):
 def _fragment(number: str, failed: forms.Failed | None = None, status: int = 200) -> Response:
     if request.method == "POST":
         with site().snapshot():
-            html = render_template("_console.html", **_content(number, failed))
+            html = render_template("console/_console.html", **_content(number, failed))
     else:
-        html = render_template("_console.html", **_content(number, failed))
+        html = render_template("console/_console.html", **_content(number, failed))
     answer = make_response(html, status)
     # the script takes only this for an answer: a sign-in page that comes instead is none
     answer.headers["X-Console"] = "yes"

@@ -8,9 +8,12 @@ from dataclasses import dataclass
 from spinel.actions.site import SiteNow
 from spinel.core.network.document import Element
 from spinel.core.network.kinds import SWITCHING
-from spinel.core.network.layout import Box, Drawing, Label, Symbol, layout
-from spinel.core.said import joined, say
+from spinel.core.network.layout import Box, Drawing, Symbol, layout
+from spinel.core.network.now import position_words
+from spinel.core.said import Said, joined, say
 from spinel.web.filters import words
+from spinel.web.shapes import Shape, path, text, wire
+from spinel.web.symbols import label, symbol
 
 
 @dataclass(frozen=True)
@@ -23,16 +26,52 @@ class DrawnSymbol:
     locked: bool = False
     grounded: bool = False
 
+    @property
+    def shapes(self) -> tuple[Shape, ...]:
+        return symbol(
+            self.symbol, self.position, locked=self.locked, grounded=self.grounded, off_normal=self.off_normal
+        )
+
+    @property
+    def kind(self) -> str:
+        """Classes of the group: what state it shows."""
+        return f"el st-{self.state}{' off' if self.off_normal else ''}"
+
+    @property
+    def says(self) -> Said:
+        """The symbol for those who do not see it."""
+        return say(
+            "drawing-symbol", tag=self.element.tag, kind=self.element.kind_name, state=self.state,
+            at=position_words(self.position) if self.position else "none", locked=self.locked,
+        )  # fmt: skip
+
+    def cloud(self, number: int) -> tuple[Shape, ...]:
+        """The mark around what a step changes, with the number of the step."""
+        b = self.symbol.box
+        turn = ("q", 6, -7, 12, 0)
+        return (
+            path("cloud", "M", b.x - 15, b.y - 12, *turn, *turn, *turn, *(turn if b.w > 20 else ())),
+            path("stepmark", "M", b.x - 32, b.y - 12, "l", 13, 22, "h", -26, "Z"),
+            text("stepmark mid", b.x - 32, b.y + 7, str(number)),
+        )
+
+
+@dataclass(frozen=True)
+class DrawnLabel:
+    element: Element
+    box: Box
+    shapes: tuple[Shape, ...]
+
 
 @dataclass(frozen=True)
 class OneLine:
-    """``wires``: path data, state, bus or not. ``view``: the part that is shown at first."""
+    """``wires``: conductors in layers, all casings first. ``view``: the part that is shown at first."""
 
     width: float
     height: float
-    wires: tuple[tuple[str, str, bool], ...]
+    wires: tuple[Shape, ...]
     symbols: tuple[DrawnSymbol, ...]
-    labels: tuple[tuple[Label, Element, str], ...]
+    labels: tuple[DrawnLabel, ...]
     view: tuple[float, float, float, float]
 
     @property
@@ -43,11 +82,11 @@ class OneLine:
 def one_line(site: SiteNow) -> OneLine:
     """The whole drawing with the states of the site as it is given: now, or after a step."""
     drawing = _positions(site)
-    wires = tuple((_path(line.points), site.liveness.nodes[line.node], line.bus) for line in drawing.lines)
+    wires = _wires(site, drawing)
     symbols = tuple(_drawn(site, s) for s in drawing.symbols)
     element = site.network.element
-    owners = ((label, element[label.element_id]) for label in drawing.labels)
-    labels = tuple((label, owner, site.state_of(owner)) for label, owner in owners)
+    owners = ((found, element[found.element_id]) for found in drawing.labels)
+    labels = tuple(DrawnLabel(owner, found.box, label(found, site.state_of(owner))) for found, owner in owners)
     return OneLine(drawing.width, drawing.height, wires, symbols, labels, (0, 0, drawing.width, drawing.height))
 
 
@@ -62,7 +101,7 @@ def detail(site: SiteNow, element_id: str, width: float, height: float) -> OneLi
     return OneLine(
         whole.width, whole.height, whole.wires,
         tuple(s for s in whole.symbols if s.symbol.box.overlaps(frame)),
-        tuple(entry for entry in whole.labels if entry[0].box.overlaps(frame)), (x, y, width, height),
+        tuple(entry for entry in whole.labels if entry.box.overlaps(frame)), (x, y, width, height),
     )  # fmt: skip
 
 
@@ -98,6 +137,15 @@ def _second_lines(site: SiteNow) -> Mapping[str, str]:
         fault = say("drawing-ka", current=current) if current is not None else ""
         found[e.id] = words().say(joined(place, fault, between=", "))
     return found
+
+
+def _wires(site: SiteNow, drawing: Drawing) -> tuple[Shape, ...]:
+    found = [
+        shape
+        for line in drawing.lines
+        for shape in wire(site.liveness.nodes[line.node], _path(line.points), " bus" if line.bus else "")
+    ]
+    return tuple(sorted(found, key=lambda shape: not shape.attributes["class"].startswith("k-")))
 
 
 def _path(points: tuple[tuple[float, float], ...]) -> str:

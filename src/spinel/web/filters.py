@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 from collections.abc import Callable
 from datetime import datetime
 from typing import Any
@@ -48,6 +49,16 @@ def phrase(code: str, /, **values: Any) -> str:
     return words().say(say(code, **values))
 
 
+_OPENED = {"b": "<b>", **{k: f'<b class="is-{k}">' for k in ("live", "unk", "late")}}
+_MARKED = re.compile(r"\[(b|live|unk|late)\](.*?)\[/\]")
+
+
+def rich(value: Sayable) -> Markup:
+    """A sentence with what stands out in it marked; everything else of it escaped."""
+    escaped = str(escape(words().say(value)))
+    return Markup(_MARKED.sub(lambda m: f"{_OPENED[m[1]]}{m[2]}</b>", escaped))
+
+
 def term(name: str, form: str = "one") -> str:
     return words().term(name, form)
 
@@ -85,6 +96,9 @@ def zone() -> ZoneInfo:
 
 def _moment(write: Callable[[datetime, Words], str]) -> Callable[[str | datetime], str]:
     return lambda value: write(dates.local(value, zone()), words())
+
+
+clock = _moment(dates.clock)
 
 
 def duration(minutes: int) -> str:
@@ -158,7 +172,7 @@ FILTERS: dict[str, Callable[..., Any]] = {
     "above": above,
     "decimals": decimals,
     "plain": plain,
-    "clock": _moment(dates.clock),
+    "clock": clock,
     "clock_s": _moment(dates.clock_s),
     "day_time": _moment(dates.day_time),
     "full_time": _moment(dates.full_time),
@@ -176,6 +190,7 @@ FILTERS: dict[str, Callable[..., Any]] = {
     "joined": joined,
     "recorded": recorded,
     "say": spoken,
+    "rich": rich,
     "capital": capital,
     "lower_first": lower_first,
     "fromjson": lambda text: json.loads(text, object_hook=from_data),

@@ -8,7 +8,7 @@ from spinel.actions import jobs, permits
 from spinel.core.permit.justification import QUESTIONS
 from spinel.core.permit.tasks import FACTS, TASKS
 from spinel.core.said import Sayable
-from spinel.web import forms
+from spinel.web import forms, phrases, verdicts
 from spinel.web.here import here, site
 from spinel.web.paging import ROWS, paging
 from spinel.web.session import act, actor
@@ -22,7 +22,7 @@ def page():
     shown = state if state in ("open", "closed", "cancelled") else None
     part = paging(jobs.count(site(), shown))
     lines = jobs.lines(site(), shown, part.first, ROWS)
-    return render_template("jobs.html", jobs=lines, part=part, state=shown or "all", why_not=_why_not())
+    return render_template("jobs/jobs.html", jobs=lines, part=part, state=shown or "all", why_not=_why_not())
 
 
 @pages.get("/jobs/new")
@@ -36,7 +36,7 @@ def _new(failed: forms.Failed | None = None):
     # a form that was refused for one piece of equipment is not what somebody comes back to for another
     came_for = request.args.get("element", typed.get("element", ""))
     return render_template(
-        "job_new.html", elements=elements, tasks=TASKS.values(), typed=typed, failed=failed, why_not=_why_not(),
+        "jobs/new.html", elements=elements, tasks=TASKS.values(), typed=typed, failed=failed, why_not=_why_not(),
         came_for=came_for,
     )  # fmt: skip
 
@@ -64,9 +64,11 @@ def folder(number: str):
 
 
 def _folder(number: str, failed: forms.Failed | None = None):
+    job = jobs.view(site(), number)
     return render_template(
-        "job.html",
-        job=jobs.view(site(), number),
+        "jobs/job.html",
+        job=job,
+        figures=list(phrases.figures_of(job, verdicts.worst_side(job))) if job.hazard else [],
         failed=failed,
         FACTS=FACTS,
         QUESTIONS=QUESTIONS,

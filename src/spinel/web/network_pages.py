@@ -10,9 +10,10 @@ from spinel.actions import equipment, jobs, network
 from spinel.actions.figures import document_text
 from spinel.core.errors import InputError, NotFound
 from spinel.core.hazard import Hazard, frozen
+from spinel.core.network.now import position_words
 from spinel.core.quantities import WORKING_DISTANCE_MM
 from spinel.core.said import Said, Sayable, say
-from spinel.web import filters, forms
+from spinel.web import filters, forms, verdicts
 from spinel.web.drawing import one_line
 from spinel.web.here import here, site
 from spinel.web.plan import plan
@@ -20,6 +21,7 @@ from spinel.web.session import act, actor
 from spinel.wording.working import working
 
 pages = Blueprint("network", __name__)
+RECORDED = say("network-pages-recorded-what-you-found")
 
 
 @pages.get("/network")
@@ -31,13 +33,16 @@ def _page(element_id: str, failed: forms.Failed | None = None):
     now = here()
     card = _card(element_id) if element_id else None
     counts = Counter(now.liveness.elements.values())
-    return render_template("network.html", drawing=one_line(now), counts=counts, failed=failed, **(card or {}))
+    return render_template(
+        "network/network.html", drawing=one_line(now), answer=verdicts.network(now, counts), failed=failed,
+        **(card or {}),
+    )  # fmt: skip
 
 
 @pages.get("/network/card/<element_id>")
 def card(element_id: str):
     """The card alone, for htmx."""
-    return render_template("_card.html", **_card(element_id))
+    return render_template("network/_card.html", **_card(element_id))
 
 
 def _card(element_id: str) -> dict[str, object]:
@@ -55,9 +60,11 @@ def _card(element_id: str) -> dict[str, object]:
     who = actor()
     return {
         "why_not_start": jobs.why_not(who).get("start", "") if who else "",
+        "says": verdicts.card(found.element, data, here().profile.threshold_v),
+        "sides": [(s.touches, s.reach) for s in found.sides],
         "rows": _sides(found), "card": found, "hazard": data, "touches": found.hazard.touches, "typed_distance": typed,
         "distance_problem": problem,
-        "plan": plan(data, filters.words().spoken(plan_words(data))), "findable": equipment.findable(found.element),
+        "plan": plan(data, filters.words().spoken(plan_words(data))), "findable": [(v, position_words(v)) for v in equipment.findable(found.element)],
         "working": working(data["energy"]) if data["energy"] else [],
         "fault_by_voltage": _highest_by_voltage(found),
         "boundary_working": working(data["boundary"]) if _differs(data) else [],
@@ -81,7 +88,9 @@ def _highest_by_voltage(found: equipment.Card) -> list[tuple[float, float]]:
     for node, ka in found.hazard.fault_currents_ka.items():
         volts = nodes[node].nominal_voltage_v
         highest[volts] = max(ka, highest.get(volts, 0.0))
-    return sorted(highest.items(), reverse=True)
+    shown = found.hazard.energy.fault["bolted_fault_current_ka"] if found.hazard.energy else None
+    # the worst case of the arc stands on a line of its own
+    return sorted(((v, ka) for v, ka in highest.items() if shown is None or abs(ka - shown) >= 0.05), reverse=True)
 
 
 def _differs(data: dict) -> bool:
@@ -124,7 +133,7 @@ def correct(element_id: str):
     )
 
 
-def _told(element_id: str, touched: list[str], what: Said = say("network-pages-recorded-what-you-found")) -> str:
+def _told(element_id: str, touched: list[str], what: Said = RECORDED) -> str:
     forms.said(say("network-pages-stopped-or-suspended", what=what, touched=touched) if touched else what)
     return url_for("network.page", e=element_id)
 

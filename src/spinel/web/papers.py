@@ -12,8 +12,10 @@ from flask import Blueprint, Response, current_app, g, render_template, request,
 
 from spinel.actions import permits, program_view, records
 from spinel.core.errors import InputError
-from spinel.core.said import say
+from spinel.core.people import role_name
+from spinel.core.said import Said, say
 from spinel.web import showing
+from spinel.web.filters import words
 from spinel.web.here import site
 
 pages = Blueprint("papers", __name__)
@@ -32,27 +34,27 @@ _STATIC = Path(__file__).with_name("static")
 @pages.get("/permits/<number>/paper")
 def permit(number: str):
     """The paper as a screen; its buttons make the PDF."""
-    return render_template("paper_permit.html", **_permit(number), missing=missing_packages())
+    return render_template("papers/permit.html", **_permit(number), missing=missing_packages())
 
 
 @pages.get("/permits/<number>.pdf")
 def permit_pdf(number: str):
-    return _as_pdf("paper_permit.html", number, _permit(number))
+    return _as_pdf("papers/permit.html", number, _permit(number))
 
 
 @pages.get("/switching/<number>/paper")
 def program(number: str):
     """The reading copy of a program, with columns to sign."""
-    return render_template("paper_program.html", **_program(number), missing=missing_packages())
+    return render_template("papers/program.html", **_program(number), missing=missing_packages())
 
 
 @pages.get("/switching/<number>.pdf")
 def program_pdf(number: str):
-    return _as_pdf("paper_program.html", number, _program(number))
+    return _as_pdf("papers/program.html", number, _program(number))
 
 
 def _as_pdf(template: str, number: str, content: dict[str, object]):
-    size = request.args.get("size", "letter")
+    size = request.args.get("size", words().profile.written.paper)
     if size not in SIZES:
         raise InputError("size", size, say("papers-letter-or-a4"))
     if missing_packages():
@@ -75,8 +77,27 @@ def _program(number: str) -> dict[str, object]:
         "program": seen,
         "c": seen.content,
         "confirmed": confirmed,
+        "signers": _signers(seen),
         **_live("switching.program", "papers.program_pdf", number),
     }
+
+
+def _signers(seen: program_view.ProgramView) -> list[tuple[Said, str]]:
+    """Who wrote, checked, released, reads and operates, with what each is called."""
+    checked, released = seen.last("checked"), seen.last("released")
+    return [
+        (say("paper-written-by"), seen.requester),
+        (say("paper-checked-by"), checked.name if checked else ""),
+        (say("paper-released-by"), released.name if released else ""),
+        (say("paper-director"), seen.director),
+        (role_name("operator"), seen.operator),
+    ]
+
+
+def _sizes() -> list[str]:
+    """Both sizes of paper, the practice's own first."""
+    own = words().profile.written.paper
+    return sorted(SIZES, key=lambda size: size != own)
 
 
 def _live(page: str, pdf: str, number: str) -> dict[str, object]:
@@ -85,7 +106,7 @@ def _live(page: str, pdf: str, number: str) -> dict[str, object]:
     address = (current_app.config["BASE_URL"] or request.host_url.rstrip("/")) + back
     count, head = records.head(site())
     return {"address": address, "code": code(address), "count": count, "head": head, "back": back,
-            "pdf": url_for(pdf, number=number)}  # fmt: skip
+            "pdf": url_for(pdf, number=number), "sizes": _sizes()}  # fmt: skip
 
 
 def code(text: str) -> str:

@@ -14,7 +14,7 @@ from spinel.core.hazard import frozen
 from spinel.core.permit.life import MOVES, check_move
 from spinel.core.quantities import WORKING_DISTANCE_MM
 from spinel.core.said import Sayable, say
-from spinel.web import forms, showing
+from spinel.web import forms, showing, verdicts
 from spinel.web.here import here, site
 from spinel.web.session import act, actor
 from spinel.wording.working import working
@@ -30,10 +30,27 @@ def page(number: str):
 def _page(number: str, failed: forms.Failed | None = None):
     seen = showing.permit(permits.view(site(), number, g.now))
     lacking = permit_moves.waiting_for(seen) if seen.state in ("issued", "in_force", "suspended") else []
+    minutes = int((seen.window_end - g.now).total_seconds() // 60)
+    first = not seen.valid("briefed")
     return render_template(
-        "permit.html", permit=seen, c=seen.content, failed=failed, lacking=lacking, MOVES=MOVES,
-        why_not=_why_not(seen), everybody=people.everybody(site()),
+        "permits/permit.html", permit=seen, c=seen.content, failed=failed, lacking=lacking, MOVES=MOVES,
+        why_not=_why_not(seen), answer=verdicts.permit(seen, minutes, lacking), first_briefing=first,
+        briefable=_briefable(seen), expected=_expected(seen) if first else (),
     )  # fmt: skip
+
+
+def _briefable(seen: permits.PermitView) -> list[tuple[int, Sayable]]:
+    """Who may be briefed, those on the roster marked."""
+    roles = {"worker", "attendant", "person_in_charge"}
+    found = [p for p in people.everybody(site()) if p.id in seen.roster or roles & set(p.roles)]
+    return [(p.id, say("briefing-planned", name=p.name) if p.id in seen.roster else p.name) for p in found]
+
+
+def _expected(seen: permits.PermitView) -> set[int]:
+    """Who the plan says will be there."""
+    in_charge = seen.content["people"]["in_charge"]
+    attendants = {a["id"] for a in seen.content["access"]["attendants"]}
+    return {*seen.roster, *attendants, *([in_charge["id"]] if in_charge else ())}
 
 
 def _why_not(seen: permits.PermitView) -> dict[str, Sayable]:
@@ -57,7 +74,7 @@ def working_page(number: str):
     hazard = seen.content["hazard"]
     energy = working(hazard["energy"]) if hazard["energy"] else []
     boundary = working(hazard["boundary"]) if hazard["boundary"] else []
-    return render_template("permit_working.html", permit=seen, c=seen.content, energy=energy, boundary=boundary)
+    return render_template("permits/working.html", permit=seen, c=seen.content, energy=energy, boundary=boundary)
 
 
 @pages.get("/permits/<number>/edit")
@@ -71,9 +88,20 @@ def edit(number: str):
 def _edit(number: str, failed: forms.Failed | None = None):
     seen = showing.permit(permits.view(site(), number, g.now))
     return render_template(
-        "permit_edit.html", permit=seen, c=seen.content, plan=permits.plan_of(seen), failed=failed,
-        everybody=people.everybody(site()),
+        "permits/edit.html", permit=seen, c=seen.content, plan=permits.plan_of(seen), failed=failed,
+        people=_choices(),
     )  # fmt: skip
+
+
+def _choices() -> dict[str, list[tuple[int, str]]]:
+    """Who may be put on a permit, by what they would be."""
+    may = {
+        "leaders": {"person_in_charge"},
+        "workers": {"worker"},
+        "attendants": {"attendant", "worker"},
+    }
+    everybody = people.everybody(site())
+    return {name: [(p.id, p.name) for p in everybody if roles & set(p.roles)] for name, roles in may.items()}
 
 
 @pages.post("/permits/<number>/edit")
@@ -109,8 +137,10 @@ def distance(number: str):
         mm = WORKING_DISTANCE_MM.parse(request.args.get("working_distance_mm", ""))
         hazard, problem = frozen(permits.preview(site(), number, mm)), ""
     except InputError as error:
-        return render_template("_distance.html", hazard=None, problem=say("forms-not-accepted", allowed=error.allowed))
-    return render_template("_distance.html", hazard=hazard, problem=problem)
+        return render_template(
+            "permits/_distance.html", hazard=None, problem=say("forms-not-accepted", allowed=error.allowed)
+        )
+    return render_template("permits/_distance.html", hazard=hazard, problem=problem)
 
 
 def _submit(a: Act, number: str, version: int) -> None:

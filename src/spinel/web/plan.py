@@ -2,33 +2,28 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any
+
+from spinel.web.shapes import Shape, circle, ellipse, path, rect, text
 
 WIDTH, HEIGHT, FACE = 344.0, 120.0, 30.0
 
 
-@dataclass(frozen=True)
-class Dimension:
-    """A boundary: arc radius and dimension line in px, its words, and where its text starts."""
-
-    key: str
-    radius: float
-    y: float
-    text: str
+MIDDLE = HEIGHT / 2
+#: A character of a dimension's text is about so wide, px.
+CHARACTER = 6.4
 
 
 @dataclass(frozen=True)
 class Plan:
-    """``person_x``: front of the body, at the working distance. ``scale``: px per mm."""
+    """``clipped``: what ends at the edge of the sheet, the largest boundary first; ``over``: all above it."""
 
-    scale: float
-    person_x: float | None
-    arm: float
-    body: tuple[float, float]
-    dimensions: tuple[Dimension, ...]
     height: float
+    clipped: tuple[Shape, ...]
+    person: tuple[Shape, ...]
+    over: tuple[Shape, ...]
 
 
 def plan(hazard: Mapping[str, Any], words: Mapping[str, str]) -> Plan | None:
@@ -39,17 +34,41 @@ def plan(hazard: Mapping[str, Any], words: Mapping[str, str]) -> Plan | None:
         "limited": hazard["approach"]["limited_fixed_mm"],
         "boundary": hazard["boundary_mm"],
     }
-    known = {k: v for k, v in distances.items() if v}
+    known = sorted(((k, v) for k, v in distances.items() if v), key=lambda item: item[1])
     if not known:
         return None
-    scale = (WIDTH - FACE - 36) / max(known.values())
-    ordered = sorted(known.items(), key=lambda item: item[1])
-    dimensions = tuple(
-        Dimension(key, mm * scale, HEIGHT + 16 + 17 * i, words[key]) for i, (key, mm) in enumerate(ordered)
-    )
-    working = known.get("working")
-    # A person is drawn about 450 mm wide across the shoulders and 240 mm deep, to the same scale.
-    return Plan(
-        scale, FACE + working * scale if working else None, 60 * scale, (120 * scale, 225 * scale), dimensions,
-        HEIGHT + 8 + 17 * len(dimensions),
-    )  # fmt: skip
+    scale = (WIDTH - FACE - 36) / known[-1][1]
+    arcs = tuple(circle(f"pv-{key}", FACE, MIDDLE, mm * scale) for key, mm in reversed(known) if key != "working")
+    over: list[Shape] = []
+    for i, (key, mm) in enumerate(known):
+        over += _dimension(key, mm * scale, HEIGHT + 16 + 17 * i, words[key])
+    working = distances["working"]
+    person = tuple(_person(FACE + working * scale, scale)) if working else ()
+    return Plan(HEIGHT + 8 + 17 * len(known), arcs, person, tuple(over))
+
+
+def _dimension(key: str, radius: float, y: float, words: str) -> Iterator[Shape]:
+    """A dimension line with its text in a gap of its own, or beside it where there is no room."""
+    end, wide = FACE + radius, len(words) * CHARACTER + 8
+    kind = "tl" if key in ("boundary", "restricted") else "tb"
+    yield path("pv-ext", "M", end, HEIGHT + 1, "V", y + 3, "M", FACE, HEIGHT + 1, "V", y + 3)
+    yield path("pv-dim", "M", FACE, y, "H", end)
+    if radius > wide + 26:
+        yield rect("pv-knock", FACE + radius / 2 - wide / 2, y - 8, wide, 15)
+        yield text(f"mid {kind}", FACE + radius / 2, y + 4, words)
+    else:
+        yield rect("pv-knock", end + 4, y - 8, wide, 15)
+        yield text(kind, end + 8, y + 4, words)
+
+
+def _person(x: float, scale: float) -> Iterator[Shape]:
+    """From above, to the same scale: about 450 mm wide across the shoulders, 240 mm deep; hands at the equipment."""
+    deep, wide, arm = 120 * scale, 225 * scale, 60 * scale
+    for side in (-1, 1):
+        hand = max(44, x - 2 * arm)
+        yield path(
+            "pv-arm", "M", x + deep, MIDDLE + side * wide * 0.8, "L", x - arm, MIDDLE + side * wide * 0.62,
+            "L", hand, MIDDLE + side * 7,
+        )  # fmt: skip
+    yield ellipse("pv-body", x + deep, MIDDLE, deep, wide)
+    yield ellipse("pv-head", x + deep * 0.9, MIDDLE, deep * 0.8, wide * 0.36)

@@ -8,6 +8,7 @@ import io
 from flask import Blueprint, Response, redirect, render_template, request, url_for
 
 from spinel.actions import records
+from spinel.core.said import Said, say
 from spinel.web.here import site
 
 pages = Blueprint("records", __name__)
@@ -23,8 +24,23 @@ def page():
     verdict = records.verify(site()) if "verify" in request.args else None
     count, head = records.head(site())
     return render_template(
-        "records.html", rows=rows, actors=actors, acts=acts, wanted=wanted, verdict=verdict, count=count, head=head
+        "records/records.html",
+        answer=_answer(count, verdict),
+        rows=rows,
+        actors=actors,
+        acts=acts,
+        wanted=wanted,
+        head=head,
     )
+
+
+def _answer(count: int, verdict: records.Verdict | None) -> Said:
+    """How many entries, and whether the chain is whole where that was asked."""
+    if verdict is None:
+        return say("records-answer", count=count)
+    if verdict.broken_at is None:
+        return say("records-answer-intact", count=count)
+    return say("records-answer-broken", count=count, at=verdict.broken_at, reason=verdict.reason)
 
 
 @pages.get("/records.csv")
@@ -64,5 +80,5 @@ def find():
     text = request.args.get("q", "")[:60]
     if not request.headers.get("HX-Request") and (exact := records.exact(site(), text)):
         return redirect(_page_of(exact))
-    template = "_hits.html" if request.headers.get("HX-Request") else "find.html"
+    template = "records/_hits.html" if request.headers.get("HX-Request") else "records/find.html"
     return render_template(template, hits=records.find(site(), text), text=text, page_of=_page_of)

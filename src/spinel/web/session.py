@@ -102,7 +102,7 @@ def _page(after: str, login: str = "", problem: str = ""):
         from spinel.demo.people import PASSWORD
 
         demo = (people.everybody(site()), PASSWORD)
-    return render_template("sign_in.html", after=after, login=login, problem=problem, demo=demo)
+    return render_template("shell/sign_in.html", after=after, login=login, problem=problem, demo=demo)
 
 
 def _inside(target: str) -> str:

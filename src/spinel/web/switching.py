@@ -14,7 +14,7 @@ from spinel.core.said import Sayable, joined, say
 from spinel.core.switching.edit import ADDABLE
 from spinel.core.switching.life import ENDED
 from spinel.core.switching.plant import FAULTS
-from spinel.web import forms, showing
+from spinel.web import forms, showing, verdicts
 from spinel.web.drawing import one_line
 from spinel.web.here import here, site
 from spinel.web.paging import ROWS, paging
@@ -33,7 +33,7 @@ def page():
     stopped = programs.stopped(site()) if not ended else 0
     total = programs.count(site())
     return render_template(
-        "switching.html", programs=rows, part=part, state=shown, total=total, stopped=stopped
+        "switching/switching.html", programs=rows, part=part, state=shown, total=total, stopped=stopped
     )  # fmt: skip
 
 
@@ -57,13 +57,18 @@ def program(number: str):
 def _program(number: str, failed: forms.Failed | None = None):
     who, seen = actor(), showing.program(program_view.view(site(), number))
     assert who is not None
-    step = _step(seen)
+    step, held = _step(seen), box.view(site(), seen.hold)
     return render_template(
-        "program.html", program=seen, c=seen.content, failed=failed, me=who, step=step, box=box.view(site(), seen.hold),
+        "switching/program.html", program=seen, c=seen.content, failed=failed, me=who, step=step, box=held,
         linked=_linked(seen), operators_locks=box.operators_locks(site(), seen.hold), ADDABLE=ADDABLE,
-        why_not=program_moves.why_not(who, seen), everybody=people.everybody(site()),
+        why_not=program_moves.why_not(who, seen), answer=verdicts.program(seen, held), operators=_operators(who.id),
         FAULTS=FAULTS, **_after(seen, step),
     )  # fmt: skip
+
+
+def _operators(me: int | None) -> list[tuple[int, str]]:
+    """Who may operate for me."""
+    return [(p.id, p.name) for p in people.everybody(site()) if "operator" in p.roles and p.id != me]
 
 
 def _linked(seen: program_view.ProgramView) -> list[Any]:
@@ -93,7 +98,7 @@ def after(number: str, step: int):
     seen = showing.program(program_view.view(site(), number))
     if step > len(seen.steps):
         raise InputError("step", step, say("switching-a-step-from-0-to", count=len(seen.steps)))
-    return render_template("_after.html", program=seen, c=seen.content, step=step, **_after(seen, step))
+    return render_template("switching/_after.html", program=seen, c=seen.content, step=step, **_after(seen, step))
 
 
 def _check(a: Act, number: str, version: int) -> None:

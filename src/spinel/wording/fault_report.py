@@ -69,7 +69,8 @@ def _by_hand(model: NodalModel, node: str, words: Words) -> Iterator[str]:
     yield f"point to point from {hand.source}"
     for tag, leg in hand.legs:
         for line in leg.lines:
-            yield f"  {tag:<16}  {words.say(line.what)}: {words.say(line.formula)} = {line.result:.5g} {line.unit}".rstrip()
+            what = f"{words.say(line.what)}: {words.say(line.formula)} = {line.result:.5g} {line.unit}"
+            yield f"  {tag:<16}  {what}".rstrip()
     more = hand.nodal_ka - hand.by_hand_ka
     yield f"  result            {hand.by_hand_ka:.3f} kA; the nodal solution has {more:+.3f} kA:"
     for why, part in hand.explained:

@@ -15,7 +15,7 @@ from pathlib import Path
 from typing import Any, ClassVar
 
 from fluent.runtime import FluentBundle, FluentResource
-from fluent.runtime.types import FluentType
+from fluent.runtime.types import FluentType, fluent_number
 
 from spinel.core.errors import SpinelError
 from spinel.core.profile import NORTH_AMERICAN, Profile, profile
@@ -84,6 +84,10 @@ class Words:
         _log.error("cannot say %s: %s", said, why)
         return str(said)
 
+    def knows(self, code: str) -> bool:
+        """Has the catalogue a message of this code?"""
+        return bool(self._bundle.has_message(code))
+
     def each(self, several: Any) -> list[str]:
         """The sentences of several things to say, those without words left out."""
         return [text for s in several if (text := self._value(s))]
@@ -118,7 +122,7 @@ class Words:
             return "yes" if value else "no"
         if isinstance(value, tuple | list):
             return _Several(self.each(value))
-        return _Exactly(value) if isinstance(value, float) else value
+        return _Exactly(value) if isinstance(value, float) else fluent_number(value, useGrouping=False)
 
     @cached_property
     def _bundle(self) -> FluentBundle:
@@ -156,7 +160,9 @@ class Words:
             "ABOVE": numeric(formats.above),
             "ENERGY": numeric(formats.energy),
             "METRES": numeric(formats.metres),
+            "FEET": numeric(formats.feet),
             "VOLTS": numeric(formats.volts),
+            "DURATION": numeric(lambda v: formats.duration(int(v))),
             "UPPER": lambda text: str(text).upper(),
             "LOWER": lambda text: str(text).lower(),
             "LOWERFIRST": lambda text: str(text)[:1].lower() + str(text)[1:],

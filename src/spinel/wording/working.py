@@ -66,19 +66,41 @@ def _fault(f: Mapping[str, Any]) -> list[Step]:
         for tag, ka in largest_first
     ]
     steps += [
-        Step(say("working-flowing-through"), say("working-ka-at-v", share_ka=p['share_ka'], at_voltage_v=p['at_voltage_v']), _data(p["data"]) or "closed",
-             REVISION, p["tag"])
+        Step(
+            say("working-flowing-through"),
+            say("working-ka-at-v", share_ka=p["share_ka"], at_voltage_v=p["at_voltage_v"]),
+            _data(p["data"]) or "closed",
+            REVISION,
+            p["tag"],
+        )
         for p in f["path"]
-    ]  # fmt: skip
+    ]
     return steps
 
 
 #: Fields of the network document behind an impedance; the catalogue says how each is written.
 _WRITTEN = (
-    "fault_mva_max", "fault_mva_min", "x_r_max", "x_r_min", "rated_kva", "impedance_pct", "x_r", "xd_subtransient_pu",
-    "xd_transient_pu", "xd_pu", "times_weaker", "resistance_ohm", "reactance_ohm", "fault_multiple",
-    "impedance_13_pct", "impedance_23_pct", "tap_pct", "tolerance_pct", "at_c", "motors",
-)  # fmt: skip
+    "fault_mva_max",
+    "fault_mva_min",
+    "x_r_max",
+    "x_r_min",
+    "rated_kva",
+    "impedance_pct",
+    "x_r",
+    "xd_subtransient_pu",
+    "xd_transient_pu",
+    "xd_pu",
+    "times_weaker",
+    "resistance_ohm",
+    "reactance_ohm",
+    "fault_multiple",
+    "impedance_13_pct",
+    "impedance_23_pct",
+    "tap_pct",
+    "tolerance_pct",
+    "at_c",
+    "motors",
+)
 
 
 def _data(values: Mapping[str, float]) -> Said:
@@ -89,16 +111,35 @@ def _data(values: Mapping[str, float]) -> Said:
 def _arcing(figure: Mapping[str, Any]) -> list[Step]:
     s, c = figure["situation"], figure["currents"]
     steps = [
-        Step(say("working-electrodes-and-gap"), say("working-mm", electrode_configuration=s['electrode_configuration'], gap_mm=s['gap_mm']), "enclosure", REVISION),
+        Step(
+            say("working-electrodes-and-gap"),
+            say("working-mm", electrode_configuration=s["electrode_configuration"], gap_mm=s["gap_mm"]),
+            "enclosure",
+            REVISION,
+        ),
         *(
-            Step(say("working-intermediate-arcing-current-at-v", v=v), say("working-ka-2", ka=ka), say("working-equation-1-table-1"), IEEE)
+            Step(
+                say("working-intermediate-arcing-current-at-v", v=v),
+                say("working-ka-2", ka=ka),
+                say("working-equation-1-table-1"),
+                IEEE,
+            )
             for v, ka in c["intermediate_ka"].items()
         ),
-        Step(say("working-arcing-current"), say("working-ka-3", arcing_current_ka=c['arcing_current_ka']), say("working-equations-16-to-25"), IEEE),
+        Step(
+            say("working-arcing-current"),
+            say("working-ka-3", arcing_current_ka=c["arcing_current_ka"]),
+            say("working-equations-16-to-25"),
+            IEEE,
+        ),
         Step(say("working-variation-factor"), f"{c['variation_factor']:.5f}", say("working-equation-2-table-2"), IEEE),
-        Step(say("working-reduced-arcing-current"), say("working-ka-4", reduced_arcing_current_ka=c['reduced_arcing_current_ka']),
-             f"× (1 − 0.5 × {c['variation_factor']:.5f})", IEEE),
-    ]  # fmt: skip
+        Step(
+            say("working-reduced-arcing-current"),
+            say("working-ka-4", reduced_arcing_current_ka=c["reduced_arcing_current_ka"]),
+            f"× (1 − 0.5 × {c['variation_factor']:.5f})",
+            IEEE,
+        ),
+    ]
     used = figure["energy"]["arcing_current_ka"]
     steps.append(
         Step(
@@ -144,9 +185,14 @@ def _clearing(figure: Mapping[str, Any]) -> list[Step]:
     else:
         last = c["device"]["tag"] if c["device"] else ""
         steps.append(
-            Step(say("working-duration-used"), say("working-s-3", duration_s=figure['duration_s']), say("working-until-nothing-that-lasts-feeds-it"),
-                 say("working-project-rule"), last)
-        )  # fmt: skip
+            Step(
+                say("working-duration-used"),
+                say("working-s-3", duration_s=figure["duration_s"]),
+                say("working-until-nothing-that-lasts-feeds-it"),
+                say("working-project-rule"),
+                last,
+            )
+        )
     return steps + _stages(figure.get("stages") or ())
 
 
@@ -163,9 +209,13 @@ def _stages(stages: Sequence[Mapping[str, Any]]) -> list[Step]:
         if s["carried"]:
             how = say("working-less-than-the-method-covers-taken-at", how=how)
         steps.append(
-            Step(say("working-fed-from-to-s-by", from_s=s['from_s'], until_s=s['until_s']), left,
-                 say("working-j-cm", incident_energy_j_cm2=s['incident_energy_j_cm2'], how=how), say("working-one-device-after-the-other-project-rule"))
-        )  # fmt: skip
+            Step(
+                say("working-fed-from-to-s-by", from_s=s["from_s"], until_s=s["until_s"]),
+                left,
+                say("working-j-cm", incident_energy_j_cm2=s["incident_energy_j_cm2"], how=how),
+                say("working-one-device-after-the-other-project-rule"),
+            )
+        )
     return steps
 
 
@@ -176,22 +226,54 @@ def _enclosure(figure: Mapping[str, Any]) -> list[Step]:
     box = s["enclosure"]
     depth = f" × {box['depth_mm']:g}" if box["depth_mm"] is not None else ""
     return [
-        Step(say("working-inside-height-width-depth"), say("working-mm-2", height_mm=box['height_mm'], width_mm=box['width_mm'], depth=depth), "enclosure",
-             REVISION),
-        Step(say("working-equivalent-size"), say("working-in", equivalent_size_in=k['equivalent_size_in']), say("working-box-equations-11-to-13", box=k['box']), IEEE),
+        Step(
+            say("working-inside-height-width-depth"),
+            say("working-mm-2", height_mm=box["height_mm"], width_mm=box["width_mm"], depth=depth),
+            "enclosure",
+            REVISION,
+        ),
+        Step(
+            say("working-equivalent-size"),
+            say("working-in", equivalent_size_in=k["equivalent_size_in"]),
+            say("working-box-equations-11-to-13", box=k["box"]),
+            IEEE,
+        ),
         Step(say("working-correction-factor"), f"{k['factor']:.4f}", say("working-equation-14-or-15-table-7"), IEEE),
-    ]  # fmt: skip
+    ]
 
 
 def _energy(figure: Mapping[str, Any]) -> list[Step]:
     e, s = figure["energy"], figure["situation"]
     return [
-        Step(say("working-working-distance"), say("working-mm-3", working_distance_mm=s['working_distance_mm']), say("working-the-enclosures-or-as-varied"), "permit"),
+        Step(
+            say("working-working-distance"),
+            say("working-mm-3", working_distance_mm=s["working_distance_mm"]),
+            say("working-the-enclosures-or-as-varied"),
+            "permit",
+        ),
         *(
-            Step(say("working-intermediate-energy-at-v", v=v), say("working-j-cm-2", j=j), say("working-equations-3-to-6"), IEEE)
+            Step(
+                say("working-intermediate-energy-at-v", v=v),
+                say("working-j-cm-2", j=j),
+                say("working-equations-3-to-6"),
+                IEEE,
+            )
             for v, j in e["intermediate_j_cm2"].items()
         ),
-        Step(say("working-incident-energy"), say("working-j-cm-cal", incident_energy_j_cm2=e['incident_energy_j_cm2'], incident_energy_cal_cm2=e['incident_energy_cal_cm2']),
-             say("working-1-cal-4-184-j"), IEEE),
-        Step(say("working-arc-flash-boundary"), say("working-mm-4", arc_flash_boundary_mm=e['arc_flash_boundary_mm']), say("working-1-2-cal-left-equations-7-to"), IEEE),
-    ]  # fmt: skip
+        Step(
+            say("working-incident-energy"),
+            say(
+                "working-j-cm-cal",
+                incident_energy_j_cm2=e["incident_energy_j_cm2"],
+                incident_energy_cal_cm2=e["incident_energy_cal_cm2"],
+            ),
+            say("working-1-cal-4-184-j"),
+            IEEE,
+        ),
+        Step(
+            say("working-arc-flash-boundary"),
+            say("working-mm-4", arc_flash_boundary_mm=e["arc_flash_boundary_mm"]),
+            say("working-1-2-cal-left-equations-7-to"),
+            IEEE,
+        ),
+    ]

@@ -1,7 +1,7 @@
 """Testing for absence of voltage: the points, the pairs of conductors, the limit, and what readings mean.
 
-The limit is the practice's (3 V, our choice; docs/decisions/006). Above its high voltage a detector's indication per conductor is
-recorded, as the highest voltage it may stand for.
+The limit is the practice's (3 V, our choice; docs/decisions/006). Above its high voltage a detector's indication per
+conductor is recorded, as the highest voltage it may stand for.
 """
 
 from __future__ import annotations

@@ -14,6 +14,7 @@ from spinel.core.curves.shapes import PRINCIPLES
 from spinel.core.network import document as d
 from spinel.core.network.kinds import KINDS, ROWS
 from spinel.core.network.upgrade import VERSION
+from spinel.core.profile import profile_ids
 from spinel.core.quantities import Quantity
 from spinel.core.tables.conductors import CONDUITS, METALS
 from spinel.core.tables.ieee1584_2018 import CONFIGURATIONS
@@ -186,7 +187,7 @@ def schema() -> dict[str, Any]:
         ("id", "name"),
     )  # fmt: skip
     site = _object(
-        {"name": _TEXT, "time_zone": _TEXT, "profile": _choice("north-american"), "frequency_hz": {"enum": [50, 60]}},
+        {"name": _TEXT, "time_zone": _TEXT, "profile": _choice(*profile_ids()), "frequency_hz": {"enum": [50, 60]}},
         ("name", "time_zone", "profile"),
     )
     whole = _object(

@@ -38,7 +38,7 @@ class GloveClass:
 
 @dataclass(frozen=True, kw_only=True)
 class ShockRules:
-    """``threshold_v``: below it no boundary and no gloves, V."""
+    """``threshold_v``: below it no boundary and no gloves, V. ``over_gloves``: what is worn over rubber gloves."""
 
     threshold_v: float
     ac: tuple[ApproachRow, ...]
@@ -46,6 +46,7 @@ class ShockRules:
     gloves: tuple[GloveClass, ...]
     source: Sayable
     glove_source: str
+    over_gloves: Sayable
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -76,7 +77,8 @@ class Clothing:
 @dataclass(frozen=True)
 class Justification:
     """``accepted``: may it justify at all? ``reason``: read aloud with the decision. ``questions``: what must be
-    answered for it, keys of core/permit/justification. ``only``: what a task must do for the claim to fit it; empty: anything."""
+    answered for it, keys of core/permit/justification. ``only``: what a task must do for the claim to fit it; empty:
+    anything."""
 
     id: str
     claim: Sayable

@@ -62,8 +62,8 @@ SOURCES = {
     "clearing cap": "IEEE 1584-2018 informative text, common practice: two seconds where a person can get clear",
 }
 
-#: What may and what may never justify live work. Production, convenience, cost and ignorance of what a circuit feeds are
-#: never justifications. NFPA 70E-2021 110.4 and 29 CFR 1910.333(a)(1), from memory.
+#: What may and what may never justify live work. Production, convenience, cost and ignorance of what a circuit feeds
+#: never do. NFPA 70E-2021 110.4 and 29 CFR 1910.333(a)(1), from memory.
 CLAIMS = {
     j.id: j
     for j in (

@@ -102,3 +102,18 @@ job-is = This job is { $state ->
     [cancelled] cancelled
    *[open] open
 }.
+drawing-symbol = { $tag }, { $kind }, { $state ->
+    [live] { -state_live }
+    [dead] { -state_dead }
+    [proved] { -state_proved }
+    [grounded] { -state_grounded }
+   *[unknown] { -state_unknown }
+}{ $at ->
+    [none] { "" }
+   *[other] , { $at }
+}{ $locked ->
+    [yes] , locked
+   *[no] { "" }
+}
+track-ended = ended { $at }
+track-till = till { $at }

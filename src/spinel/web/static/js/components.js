@@ -1,0 +1,18 @@
+// What Alpine makes of x-data on a page.
+import { oneline } from "./oneline.js";
+
+document.addEventListener("alpine:init", () => {
+  const { Alpine } = window;
+  Alpine.data("oneline", oneline);
+  Alpine.data("jump", () => ({
+    close() {
+      document.getElementById("hits").replaceChildren();
+      this.$el.querySelector("input").blur();
+    },
+  }));
+  // The questions of the justification that is claimed; the select may have been restored before this runs.
+  Alpine.data("claim", () => ({
+    claim: "",
+    init() { this.claim = this.$root.querySelector("select").value; },
+  }));
+});

@@ -1,0 +1,12 @@
+// Keys: / jumps, digits go to workspaces, ? lists them.
+import { typing } from "./typing.js";
+
+document.addEventListener("keydown", (event) => {
+  if (typing(event)) { return; }
+  const jump = document.getElementById("jump");
+  const keys = document.getElementById("keys");
+  if (event.key === "/" && jump) { event.preventDefault(); jump.focus(); }
+  if (event.key === "?" && keys) { keys.showModal(); }
+  const link = /^[0-9]$/.test(event.key) && document.querySelector(`.rail a[data-key="${event.key}"]`);
+  if (link && !document.querySelector("dialog[open]")) { link.click(); }
+});

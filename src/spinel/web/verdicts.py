@@ -1,0 +1,139 @@
+"""The answer at the top of each screen, as something to say: which sentence, with which numbers.
+
+The sentences are in the catalogue; ``[b]``, ``[live]``, ``[unk]`` and ``[late]`` there mark what stands out, and the
+filter ``rich`` turns them into markup after everything else was escaped.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+from spinel.actions.board import Board
+from spinel.actions.box import Box
+from spinel.actions.permits import PermitView
+from spinel.actions.program_view import ProgramView
+from spinel.actions.site import SiteNow
+from spinel.core.network.document import Element
+from spinel.core.permit.life import NAMES
+from spinel.core.said import Said, joined, say
+from spinel.core.switching.life import NAMES as PROGRAM_NAMES
+from spinel.core.switching.order import ISOLATION
+from spinel.web.filters import clock
+
+
+def board(now: Board) -> Said:
+    """What is dangerous or late now."""
+    late = [d for d in now.due if d.late]
+    force = [d for d in now.due if not d.late and d.permit.state == "in_force"]
+    held = [d for d in now.due if not d.late and d.permit.state == "suspended"]
+    found = []
+    if late:
+        on_it = len(late[0].permit.roster)
+        found.append(say("verdict-ran-out", count=len(late), minutes=late[0].minutes, people=on_it))
+    if force:
+        found.append(say("verdict-in-force", count=len(force), minutes=force[0].minutes))
+    if held:
+        found.append(say("verdict-suspended", count=len(held)))
+    first = next((s for s in now.switching if s.late), None)
+    if first is not None:
+        code = "verdict-stopped" if first.state == "stopped" else "verdict-no-longer-stands"
+        found.append(say(code, number=first.number))
+    going = sum(s.state == "executing" for s in now.switching)
+    if going:
+        found.append(say("verdict-executing", count=going))
+    if not now.due and not now.switching:
+        found.append(say("verdict-nothing"))
+    return joined(*found, between=" ")
+
+
+def network(site: SiteNow, counts: Mapping[str, int]) -> Said:
+    """What is alive."""
+    more = [
+        say(f"verdict-{state}", count=counts[state])
+        for state in ("unknown", "dead", "proved", "grounded")
+        if counts.get(state)
+    ]
+    elements = len(site.network.elements)
+    answer = say("verdict-live", live=counts.get("live", 0), count=elements, more=joined(*more, between=""))
+    alarm = site.liveness.alarm
+    return joined(answer, say("verdict-alarm", tags=tuple(alarm)), between=" ") if alarm else answer
+
+
+def card(element: Element, h: Mapping[str, Any], threshold_v: float) -> Said:
+    """May I work here live?"""
+    if h["below_threshold"]:
+        return say("verdict-below", voltage_v=h["voltage_v"], current=h["current"], threshold_v=threshold_v)
+    if h["no_figure"]:
+        return say("verdict-no-figure-battery" if element.kind == "battery" else "verdict-no-figure")
+    if h["beyond_ceiling"]:
+        return say(
+            "verdict-beyond", energy_cal_cm2=h["energy_cal_cm2"], ceiling_cal_cm2=h["ceiling_cal_cm2"],
+            distance_mm=h["working_distance_mm"],
+        )  # fmt: skip
+    return say("verdict-energy", energy_cal_cm2=h["energy_cal_cm2"], distance_mm=h["working_distance_mm"])
+
+
+def permit(seen: PermitView, minutes_left: int, lacking: Sequence[Said]) -> Said:
+    """May the work go on?"""
+    shown = seen.shown_state
+    if shown == "expired":
+        return say("verdict-permit-expired", minutes=-minutes_left)
+    if shown == "in_force":
+        return say("verdict-permit-in-force", minutes=minutes_left, until=clock(seen.window_end))
+    if shown == "suspended":
+        return say("verdict-permit-suspended", because=seen.suspended_because)
+    if shown == "issued" and lacking:
+        return say("verdict-permit-lacking", count=len(lacking))
+    if shown == "issued":
+        return say("verdict-permit-ready", name=seen.content["people"]["in_charge"]["name"])
+    if shown in ("approved", "submitted", "draft", "handed_back", "closed"):
+        return say(f"verdict-permit-{shown}")
+    return say("verdict-permit-was", state=NAMES[shown])
+
+
+def program(seen: ProgramView, box: Box | None) -> Said:
+    """Is it safe as written, and how far is it?"""
+    step, steps, broken = seen.done + 1, len(seen.steps), seen.first_broken
+    if seen.state == "stopped":
+        return say("verdict-program-stopped", step=step, steps=steps, because=seen.stopped_because)
+    if seen.state == "executing" and seen.current is not None:
+        tag, action = seen.current.identity, seen.current.action
+        return say("verdict-program-executing", step=step, steps=steps, tag=tag, action=action)
+    if seen.state == "done":
+        return joined(say("verdict-program-done", steps=steps), _what_stands(seen, box), between=" ")
+    if seen.state == "abandoned":
+        return say("verdict-program-abandoned", step=seen.done, steps=steps)
+    if broken is not None:
+        return say("verdict-program-broken", why=broken.why, remedy=broken.remedy)
+    who = {"checked": "checked", "released": "released"}.get(seen.state)
+    record = seen.last(who) if who else None
+    return say(f"verdict-program-{seen.state}", steps=steps, name=record.name if record else "")
+
+
+def _what_stands(seen: ProgramView, box: Box | None) -> Said | str:
+    """What a finished isolation is doing for whoever works behind it."""
+    if seen.purpose != ISOLATION or seen.practice:
+        return ""
+    if box is not None and box.unsound and not box.complete:
+        return say("verdict-box-unsound", why=box.unsound[0].why)
+    if box is not None and box.complete:
+        return say("verdict-box-complete")
+    if box is not None and box.taken_by:
+        return say("verdict-box-taken", name=box.taken_by, count=len(box.locks))
+    return say("verdict-box-waits", name=seen.in_charge)
+
+
+def worst_side(job: Any) -> bool:
+    """Is the figure of a job better than that of another side, so that the worst is shown beside it?"""
+    if job.worst is None or job.hazard is None or job.hazard.below_threshold:
+        return False
+    return bool(job.worst.energy_cal_cm2 != job.hazard.energy_cal_cm2)
+
+
+def console(seen: ProgramView) -> Said:
+    """What the page is about, for those who do not see it."""
+    if seen.current is not None and seen.state in ("executing", "stopped"):
+        code = "verdict-console-stopped" if seen.state == "stopped" else "verdict-console-step"
+        return say(code, number=seen.number, step=seen.done + 1, steps=len(seen.steps))
+    return say("verdict-console-state", number=seen.number, state=PROGRAM_NAMES[seen.state])

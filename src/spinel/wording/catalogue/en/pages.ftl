@@ -1,0 +1,819 @@
+## Words of every page
+
+phases = { $count }-phase
+and-more = and { $count } more
+treat-as-live = treat as live
+figures-below = below { VOLTS($threshold_v) }
+refused = Refused
+not-saved = Not saved
+rule-is = Rule: { $rule }.
+network-revision = network revision
+close = Close
+name = Name
+roles = Roles
+password = Password
+to-the-board = To the board
+answer-yes = yes
+answer-no = no
+answer-unknown = unknown
+working-head-step = Step
+working-head-value = Value
+working-head-how = How
+working-head-source = Source
+shock-largest = the largest over every voltage and kind of current
+shock-exposed = Exposed when opened
+shock-movable = { -limited(form: "One") }, movable conductor
+shock-fixed = { -limited(form: "One") }, fixed circuit part
+shock-lowest-class = lowest class whose highest use voltage covers each of them
+glove-class = Glove class
+pages-of-list = Pages of this list
+pages-from-to = { $first } to { $last } of { $total }
+pages-newer = Newer
+pages-older = Older
+shell-go-to-page = Go to the page
+shell-home = Home
+shell-live-now = Live at this moment
+shell-adrift = No answer from Spinel since { $since }. What this page shows may be old and a { -permit } may have been stopped: ask before you act.
+shell-jump = Jump to anything by tag, number or name
+shell-jump-to = Jump to …
+shell-order = Order of the work
+shell-your-lock = Your lock hangs on the box of
+shell-come-out = Come out now.
+shell-nobody-goes-back = Nobody goes back until it is proved dead again.
+rail-board = Board
+rail-network = Network
+rail-jobs = Jobs
+rail-switching = Switching
+rail-records = Records
+keys-of-screen = Keys of this screen
+keys-jump = jump to anything by tag, number or name
+keys-rail = the parts of the rail, in this order
+keys-list = this list
+keys-zoom = zoom in, out, fit the drawing
+tap-stopped = [late]stopped[/] at [b]{ $step }[/] of { $steps }
+tap-step = step [b]{ $step }[/] of { $steps }
+tap-ran-out = [late]ran out { DURATION($minutes) } ago[/]
+tap-left = [live]{ DURATION($minutes) }[/] left
+tap-unreadable = What is in force cannot be read
+tap-nothing = No { -permit } in force
+tap-locks = [b]{ $count }[/] { $count ->
+    [one] lock
+   *[other] locks
+} on
+news-since = Since this page was drawn:
+news-draw = Draw it anew
+title-block = Where these figures come from
+title-you = You
+title-sign-out = Sign out
+title-site = Site
+title-network = Network
+title-revision = Revision { $number }
+title-published = published { $at }
+title-positions = Positions
+title-walked = walked down { $at }, { $by }
+title-never-walked = never walked down
+title-method = Method
+title-practice = Practice
+title-time = Site time, { $zone }
+no-network-title = No network yet
+no-network-question = What is connected to what?
+no-network-answer = No network has been published here yet.
+no-network-how = Every figure in Spinel comes from a network document: what feeds what, through which devices, in which enclosures. The first command prints its JSON Schema; write a document, check it, and publish it:
+no-network-then = Then reload this page.
+sign-in = Sign in
+sign-in-who = Who are you?
+sign-in-name = Sign-in name
+demo-people = Demo people
+demo-password = All invented. The password of each is
+
+## Board
+
+board-question = What is dangerous or late now?
+board-ruler = most urgent first; site time, { $zone }
+board-all-done = all { $steps } done
+board-of = of { $steps }
+board-over = { $unit } over
+board-left = { $unit } left
+board-from-to = from { $start } to { $end }
+board-empty = { -permit(form: "Many") } with a running window stand here, the most urgent first.
+to-the-jobs = Go to the jobs
+purpose-of = { $purpose ->
+    [restoration] { -restoration(form: "One") }
+   *[isolation] { -isolation(form: "One") }
+} of
+stands-late = [b]{ $what ->
+    [stopped] Stopped
+   *[other] It
+}[/]: { $says }
+stands-at-step = At step { $step }: { $says }{ $executing ->
+    [yes] .
+   *[no] { "" }
+}
+stands-reads = Reads { $name }.
+due-late = ran out with [b]{ $count } on the roster[/]: { $names }. It is never extended: stop, make safe, account for everyone, hand it back.
+due-suspended = [b]suspended[/]: { $because }
+due-issued = issued, not yet accepted by { $name }. { $title }.
+due-in-force = { $title }. In charge: { $name }, { $count } on the roster.
+wall-label = Waiting and off normal
+wall-waits = [b]{ $count }[/] { $count ->
+    [one] waits
+   *[other] wait
+} for somebody
+wall-waits-submitted = for an { -authorizer }
+wall-waits-approved = to be issued
+wall-waits-handed_back = to be closed
+wall-locks = [b]{ $count }[/] { $count ->
+    [one] lock hangs
+   *[other] locks hang
+}
+wall-grounds = [b]{ $count }[/] { $count ->
+    [one] { -ground }
+   *[other] { -ground(form: "many") }
+}
+wall-for = for
+wall-on-box = on the box of
+wall-off-normal = [b]{ $count }[/] { $count ->
+    [one] device is
+   *[other] devices are
+} off normal
+wall-unknown = [b]{ $count }[/] of unknown position
+wall-walk-down = Positions from the walk-down of { $at }, { $by }.
+wall-no-walk-down = No walk-down is recorded: every position is unknown.
+since-by = since { $at }, { $by }
+absent = absent
+
+## Network and hazard card
+
+network-question = What is alive?
+network-drawing = { -one_line_diagram(form: "One") }; a table of the same equipment follows
+zoom = Zoom
+zoom-out = Zoom out
+zoom-in = Zoom in
+zoom-fit = Fit
+as-table = The same as a table
+off-normal = off normal
+network-head-tag = Tag
+network-head-kind = Kind
+network-head-name = Name
+network-head-location = Location
+network-head-voltage = Voltage
+network-head-state = State
+network-head-position = Position
+card = Hazard card
+card-empty = Select anything on the drawing: its hazard card opens here, with every figure's working.
+card-question = May I work here live?
+card-why = Why: { $why }.
+card-inside = [b]At { N($distance_mm) } mm you stand inside the { -restricted } boundary[/] of { FIX($restricted_m, digits: 1) } m.
+card-plan = Approach plan to scale
+card-wear = What to wear, and why
+card-how-shock = How the shock figures were found
+card-how-energy = How the energy was computed
+card-how-boundary = How the boundary was computed (its worst case is another)
+card-revision = Network revision { $number }, { $at }.
+card-cases = Worst of { $count } cases that feed it, each at all strengths of supply: { LIST($cases, between: "; ") }.
+card-not-in = Not fed in: { LIST($cases, between: "; ") }.
+card-warning = Warning: { $what }.
+card-shock = Shock: { $source }.
+card-reach = Hands and tools reach
+card-worst-of-all = not chosen: the worst of all sides
+card-distance = Working distance, mm (305 to 5000)
+card-start = Start a job here
+sides-caption = What hands and tools reach, the worst first
+sides-caption-one = What hands and tools reach, the worst first. This card shows one side only
+sides-reached = Reached
+sides-cleared = Cleared by
+sides-alike = every side alike
+or = or
+sides-inside = inside the restricted boundary
+sides-below = below the threshold
+cap-rule = { N($seconds) } s rule
+case-current = { $case }, { $current ->
+    [reduced] reduced
+   *[full] full
+} current
+avoid-contact = avoid contact
+fact-highest-fault = Highest fault
+fact-of-all-cases = bolted, at { VOLTS($voltage_v) }, of all cases
+fact-bolted = Bolted fault
+fact-worst-case = in the worst case; { $feeders }
+fact-arcing = Arcing current
+fact-reduced = reduced { $ka } kA
+fact-clears = Clears in
+fact-escape = { N($seconds) } s rule: escape is clear
+fact-energy = Energy
+fact-ppe = Arc-rated PPE
+fact-gloves = Gloves
+fact-class = Class { $glove }
+fact-state = State
+fact-fed-by = fed by
+fact-may-feed = May feed it too
+fact-inside = Also inside
+fact-stored = Stored energy
+fact-position = Position
+fact-checked = checked, { $at }
+fact-not-checked = not checked: unknown, { $at }
+fact-locks = Locks
+fact-nobody-operates = nobody operates it
+fact-duty = Duty check
+duty-passes = passes
+duty-fails = FAILS
+found-report = Report what you found here
+found-it-is = It is
+found-what = What did you see?
+found-what-it-does = This suspends every { -permit } in force around it, stops every { -program } there and ends proofs. Wrong device operated? Report it, do not put it back.
+found-record = Record what I found
+correct-entry = Correct a wrong entry
+correct-should-say = It should say
+correct-why = Why the entry is wrong
+correct-what-it-does = By a second person. It makes nothing checked, locked, proved or { -ground(form: "done") }: an open device stays unknown until checked.
+correct-record = Record the correction
+
+## Jobs
+
+jobs-question = Which jobs are there?
+jobs-answer = { $count } { $state ->
+    [open] open { "" }
+    [closed] closed { "" }
+    [cancelled] cancelled { "" }
+   *[all] { "" }
+}{ $count ->
+    [one] job
+   *[other] jobs
+}.
+jobs-empty = Work on equipment starts as a job: what is to be done, where, with which task. Spinel then says whether it may be done live, and why.
+jobs-first = Start the first one
+job-start = Start a job
+job-start-it = Start the job
+job-new-question = What is to be done, and where?
+job-equipment = Equipment
+job-choose-tag = Choose by tag
+job-what = What is to be done
+job-task = Task
+job-task-is = { $doors }. Arc more likely: { $likelihood }.
+job-task-exempt = Exempt from a { -permit } as { $exemption }.
+job-side-later = Which side and compartment your hands and tools reach is asked in the job. Until then the worst of all sides counts.
+back-to-jobs = Back to the jobs
+job-question = { $title }. May it be done live?
+job-gone = The equipment is no longer in the network.
+job-equipment-gone = equipment no longer in the network
+job-stages = Stages
+job-equipment-task = Equipment and task
+job-task-reached = { $task }. { $doors }. Reached: { $reach }.
+job-figures = Figures
+job-voltages = { $volts } in what is opened.
+job-highest = [b]{ VOLTS($voltage_v) } { UPPER($current) }[/], the highest voltage exposed
+job-no-figure = No arc-flash figure: { $why }
+job-energy = [live]{ ENERGY($energy_cal_cm2) } cal/cm²[/] at { N($distance_mm) } mm, { -arc_flash_boundary } [b]{ METRES($boundary_mm) } m[/] ({ FEET($boundary_mm) }), { $case }{ $device ->
+    [none] { "" }
+   *[other] , cleared by { $device }
+}
+job-worst-side = Worst of all sides: [live]{ $energy }[/]{ $boundary }. The better figure holds only while { LIST($needs, between: "; ") }.
+job-worst-boundary = , { METRES($boundary_mm) } m
+energy-amount = { ENERGY($energy_cal_cm2) } cal/cm²
+job-inside-restricted = [b]At the working distance you stand inside the { -restricted } boundary.[/]
+job-shock = { -limited(form: "One") } [b]{ FIX($limited_m, digits: 1) } m[/], { -restricted } [b]{ $restricted }[/], gloves [b]{ $glove }[/]
+metres-plain = { FIX($metres, digits: 1) } m
+class-of = class { $glove }
+none-made = none made
+job-duty = Duty check: { $verdict }, { $reason }
+job-card = Hazard card with the working
+job-how = How
+job-gear = [b]PPE:[/] { $level }, arc rating { $rating }; rubber insulating gloves { $glove }, { $over }. { CAPITAL1($items) }.
+at-least = at least { ENERGY($energy_cal_cm2) } cal/cm²
+none-required = none required
+side-no-figure = No figure: { $why }{ $needs }
+side-energy = { ENERGY($energy_cal_cm2) } cal/cm², boundary { METRES($boundary_mm) } m{ $device ->
+    [none] { "" }
+   *[other] , cleared by { $device }
+}{ $needs }
+side-volts = { VOLTS($voltage_v) } { UPPER($current) }{ $needs }
+side-only-while = . Only while { LIST($needs, between: ". Only while ") }
+job-side-unsettled = Not settled yet: the worst of all sides counts
+job-why-live = Why would it have to be live?
+job-statement = Anything to add, in your own words
+job-decide = Decide
+choose = Choose
+what-comes-next = What comes next
+job-program = { $purpose ->
+    [practice] Practice
+    [restoration] { -restoration(form: "One") }
+   *[isolation] { -isolation(form: "One") }
+}
+job-draft-isolation = Draft the { -isolation }
+job-prepare = Prepare the { -live_paper }
+job-close-or-cancel = Close or cancel
+job-close = Close this job
+job-close-it = Close the job
+job-cancel = Cancel this job
+job-cancel-it = Cancel the job
+circuit-changed = Was the circuit changed?
+circuit-was-changed = The circuit was { $changed ->
+    [yes] changed: drawings, study and labels are to be brought up to date
+   *[no] not changed
+}.
+what-was-learnt = What was learnt
+why = Why
+job-asked-by = Asked for by { $by }. Last changed by { $changed_by }, { $at }.
+its-ledger = Its ledger entries
+
+## Permits
+
+permit-question = { $title }. May the work go on?
+window = { $start } to { $end }, { $zone }
+not-in-force = Not in force
+permit-frozen = Figures frozen from network revision { $number }
+permit-working = Every figure's working
+what-happened = What happened
+drafted = Drafted
+password-again = Your password again
+from = From
+until = Until
+by = by
+permit-edit = Edit the { -permit }
+permit-edit-it = Edit it
+permit-voids = (voids signatures)
+permit-submit = Submit for approval
+permit-approve = Approve and sign
+permit-you-sign = Read all nine cells. You sign content
+permit-refuse-it = Refuse it
+permit-refuse = Refuse
+permit-issue = Issue the { -permit }
+permit-narrower = Site time, { $zone }. It may only be narrower than { $start } to { $end }.
+hand-back = Hand back
+how-left = How it was left: covers, tools, people
+how-left-all = How it was left: covers, tools, people accounted for
+permit-close = Close the { -permit }
+ended-by = { $kind ->
+    [refused] Refused
+    [cancelled] Cancelled
+   *[closed] Closed
+} by { $name }, { $at }.
+permit-copy = Copy into a new draft
+permit-cancel-it = Cancel it
+permit-cancel = Cancel the { -permit }
+paper-and-pdf = Paper and PDF
+permit-state = I sign these three
+permit-statements = { $name }, your three statements
+permit-accept = Accept: the work may start
+permit-accept-waits = Waits for what is missing above.
+permit-accept-means = For { $name }: the place was walked with the issuer, the { -barricade } stands at { METRES($barricade_mm) } m, gear was inspected today.
+permit-resume = Record the cause; acceptance anew
+permit-cause = What was found, and why it may go on
+permit-brief = Hold the briefing
+permit-brief-later = Brief somebody who comes later
+permit-brief-record = Record the briefing
+briefing-covered = Covered
+briefing-who = Who was there
+briefing-special-now = What is special this time
+briefing-planned = { $name } (planned)
+permit-vouch = Sign: workers are { -qualification(form: "done") } and briefed
+permit-suspend-it = Stop: suspend the work
+permit-suspend = Suspend
+cell-circuit = Circuit, equipment, place
+cell-reached = Reached: { $reach }.
+cell-fed-by = Fed by
+cell-may-feed = May be fed back by
+cell-inside = Also inside: { LIST($what, between: "; ") }.
+cell-stored = Stored energy: { $what }.
+cell-work = Work, step by step
+cell-why = Why live
+cell-answered-yes = Answered yes:
+cell-practices = Safe practices
+cell-special = Special:
+cell-shock = Shock
+cell-voltage = Voltage
+cell-arc = Arc flash
+cell-at = At { N($distance_mm) } mm
+cell-distance = Distance
+cell-boundary = Boundary
+cell-worst-in = Worst in
+cell-rating = Arc rating
+cell-duty = [b]It fails its duty check:[/] { $reason }. It is not counted on to clear, and nobody operates it by hand.
+cell-varied = Distance varied from the standard
+cell-others = Keeping others out
+cell-barricade = { -barricade(form: "One") } at
+cell-barricade-rule = the larger of { -limited } and { -arc_flash_boundary }.
+cell-attendants = { -attendant(form: "One") }, no other duty: { $names }.
+cell-no-attendant = No { -attendant } named.
+cell-briefing = Briefing
+cell-briefed = { $name }, { $at }: { $people } people, { $points } points. { $special }.
+cell-not-briefed = Not held yet. It follows the issue.
+signs = Signatures
+signs-on = on draft { $draft }, content
+signs-void = Any change voids them.
+not-yet = not yet
+not-named = not named
+sign-asks = Asks
+sign-approves = { -authorizer(form: "One") }, approves
+sign-issues = Coordinator, issues
+sign-vouches = { -authorizer(form: "One") }: workers are { -qualification(form: "done") } and briefed
+sign-accepts = { -in_charge(form: "One") }, accepts
+sign-hands-back = { -in_charge(form: "One") }, hands back
+sign-closes = Coordinator, closes
+sign-an-authorizer = an { -authorizer }
+sign-a-coordinator = a coordinator
+sign-statements-missing = { $count } statements missing
+distance-energy = [live]{ ENERGY($energy_cal_cm2) } cal/cm²[/] at { N($distance_mm) } mm. Arc rating { $rating }. The boundary stays { METRES($boundary_mm) } m.
+distance-beyond = [live]{ ABOVE($energy_cal_cm2, $ceiling_cal_cm2) } cal/cm²[/] at { N($distance_mm) } mm: above the site's ceiling of { N($ceiling_cal_cm2) } cal/cm². The boundary stays { METRES($boundary_mm) } m.
+worst-side-of-permit = Worst of all sides: [b]{ $energy }[/]{ $boundary }. The figure above holds only while { LIST($needs, between: "; ") }.
+permit-editing = Edit { $number }
+permit-edit-draft = Complete what Spinel could not know.
+permit-edit-voids = [b]Saving will void its signatures.[/]
+edit-steps = Work, step by step, one step a line
+edit-practices = Safe work practices, one a line
+edit-special = Special this time
+edit-keep-out = How unqualified people are kept out ({ -barricade } at { METRES($barricade_mm) } m, the larger boundary)
+edit-from = From (site time, { $zone })
+edit-workers = Workers
+edit-attendants = { -attendant(form: "Many") }, with no other duty
+edit-distance = Working distance, mm (standard { N($standard_mm) })
+edit-distance-why = Why another than the standard distance
+save = Save
+back-unsaved = Back without saving
+working-of = Working of { $number }
+working-question = Where does every figure come from?
+working-frozen = Frozen from network revision { $number }
+working-cases = worst of { $count } cases at all strengths of supply.
+working-energy = Incident energy, { ENERGY($energy_cal_cm2) } cal/cm²: { $case }, { $current ->
+    [reduced] reduced
+   *[full] full
+} current
+working-varied = At { N($distance_mm) } mm, not at the enclosure's standard { N($standard_mm) } mm (network revision): { $reason }
+working-boundary = { -arc_flash_boundary(form: "One") }, { METRES($boundary_mm) } m: { $case }, { $current ->
+    [reduced] reduced
+   *[full] full
+} current
+working-shock = Shock boundaries and gloves
+working-barricade = { -barricade(form: "One") }, { METRES($barricade_mm) } m ({ $feet })
+working-barricade-rule = The larger of { -limited } ({ METRES($limited_mm) } m) and { -arc_flash_boundary } ({ METRES($boundary_mm) } m); in feet and inches likewise, from the table's own inch column.
+working-ppe = PPE
+step-gear = cal/cm² at { N($distance_mm) } mm, boundary { METRES($boundary_mm) } m, { $rating }, gloves { $gloves }
+step-rating = arc rating { ENERGY($energy_cal_cm2) } cal/cm²
+step-no-rating = no arc rating
+fact-feeder = { $tag } { FIX($ka, digits: 1) }
+shock-mm = { N($mm) } mm
+shock-restricted = restricted { $what }
+shock-gloves = gloves class { $glove }
+shock-both = { N($mm) } mm ({ $feet })
+voltage-and-kind = { VOLTS($voltage_v) } { UPPER($current) }
+
+## Records of permits and programs, and acts of the ledger
+
+record = { CAPITAL1($kind) }{ $void ->
+    [yes] { " " }(void)
+   *[no] { "" }
+}{ $step }
+record-step = , step { $step }
+record-because = : { $because }
+record-action = : { $tag }, { $action }; operator { $operator }
+record-readings = ; { $readings }
+record-reading = { $pair } { N($volts) } V
+record-instrument = ; { $instrument } read { N($reading_v) } V of { N($source_v) } V
+record-people = : { $people }
+record-lock = : lock { $lock }
+record-submitted = submitted
+record-approved = approved
+record-refused = refused
+record-issued = issued
+record-briefed = briefed
+record-stated = statements signed
+record-vouched = workers vouched for
+record-accepted = accepted
+record-suspended = suspended
+record-resumed = resumed
+record-handed-back = handed back
+record-closed = closed
+record-cancelled = cancelled
+record-voided = signatures void
+record-drafted = drafted
+record-drafted-anew = drafted anew
+record-edited = edited
+record-expired = ran out
+record-checked = checked
+record-check-void = check void
+record-released = released
+record-started = started
+record-stopped = stopped
+record-confirmed = confirmed
+record-step-confirmed = step confirmed
+record-confirmation-refused = confirmation refused
+record-deviation = deviation
+record-abandoned = abandoned
+record-done = done
+record-fault = simulated fault
+record-decided = decided
+record-warned = people warned
+record-operator-changed = { -operator } changed
+record-operator-absent = { -operator } absent
+record-box-taken = box taken
+record-lock-hung = lock hung
+record-lock-removed = lock removed
+record-absent-lock-removed = absent lock removed
+record-isolation-locks-freed = { -isolation } locks freed
+record-owner-absent = owner absent
+record-work-complete = work complete
+act-of-permit = { -permit } { $what }
+act-of-program = { -program } { $what }
+act-of-practice = practice { $what }
+act-of-job = job { $what }
+act-corrected = entry corrected
+act-found = found
+act-database-upgraded = database upgraded
+act-network-published = network published
+act-no-successor = no successor
+act-owner-absent = owner absent
+act-operator-absent = { -operator } absent
+act-box-taken = box taken
+act-personal-lock-hung = personal lock hung
+act-personal-lock-removed = personal lock removed
+act-absent-lock-removed = absent lock removed
+act-isolation-locks-freed = { -isolation } locks freed
+act-person-added = person added
+act-qualification-recorded = { -qualification } recorded
+act-restoration-not-drafted = { -restoration } not drafted
+act-setting-changed = setting changed
+act-signed-in = signed in
+act-walk-down-recorded = walk-down recorded
+act-work-complete = work complete
+act-people-warned = people warned
+act-signatures-voided = signatures void
+
+## Switching
+
+switching-question = Which { -switching_program(form: "many") } are there?
+switching-answer = { $count } { $state ->
+    [open] open { "" }
+    [ended] ended { "" }
+   *[all] { "" }
+}{ $count ->
+    [one] { -program }
+   *[other] { -program(form: "many") }
+}{ $stopped ->
+    [0] { "" }
+   *[other] , [late]{ $stopped } stopped[/]
+}.
+switching-open = Open
+switching-ended = Ended
+switching-all = All
+switching-from = A { -program } is drafted from its
+switching-job = job
+switching-head-program = { -program(form: "One") }
+switching-head-what = What
+switching-head-equipment = Equipment
+switching-head-job = Job
+switching-head-state = State
+switching-head-changed = Last changed
+switching-practice-of = Practice of
+switching-at-step = { $stopped ->
+    [yes] [late]{ $what }[/]
+   *[no] [b]{ $what }[/]
+} at step { $step } of { $steps }
+switching-none = No { -program } is { $state ->
+    [open] open
+   *[ended] ended
+}.
+switching-empty = Work that is done dead starts in its job: there Spinel drafts the { -isolation }, step by step, with everything that feeds the equipment.
+of = of
+for = for
+under = under
+since = since { $at }
+step = Step
+steps = Steps
+content = Content
+practice = PRACTICE
+practice-means = Nothing here is real, nothing of it enters the record of the plant.
+practice-mark = PRACTICE, nothing is real
+program-question = { $title }. Is it safe as written?
+program-drafted = Drafted from network revision { $number }. By { $by }; last changed by { $changed_by }, { $at }.
+lacking = Lacking.
+steps-caption = Steps of { $number }; choose one to see the { -one_line } after it
+steps-head-step = Step
+steps-head-location = Location, equipment type
+steps-head-identity = Identity, voltage
+steps-head-action = Action
+steps-head-checks = Checks
+steps-show = Step { $step }: show the state after it
+steps-location = Location
+steps-type = Equipment type
+steps-identity = Identity
+steps-action = Action
+steps-stand = Where to stand
+first-energizing = First { -energize }: a task of its own
+first-energizing-stand = First { -energize } after work: standing clear, with the PPE of this task.
+first-energizing-paper = First { -energize } after work, a task of its own.
+live-figures = { $remote ->
+    [yes] At the equipment, live:
+   *[no] Live:
+}
+not-done = not done
+in-order = in order
+cut-off = Cut off:
+cut-by = each by the first device on its way that is fit to isolate:
+auxiliary-inside = Auxiliary supplies in the opened enclosure:
+after-as-it-was = As it was, not the state now
+after-preview = Preview, not the state now
+after-now = The state now
+after-step = after step { $step }:
+before-first = before the first step
+after-drawing = { -one_line_diagram(form: "One") } after step { $step }; the states are in the table of the network page
+program-check = Check it
+program-checked = Checked: every step is right
+program-release-it = Release it
+program-release = Release it to be executed once
+program-start-it = Start it
+program-start = Start: open the console
+program-stop-it = Stop it
+program-succeed = Draft its successor from the state as it is
+program-practise = Practise it: nothing real
+program-abandon-it = Abandon it
+program-abandon = Abandon the { -program }
+open-console = Open the console
+stop = STOP
+choose-small = choose
+faults = Faults of the simulated plant
+fault = Fault
+fault-put-in = Put it in
+fault-none = take all of them out
+fault-at = At, by its tag
+belongs-to-it = Belongs to it
+box-of = The box of
+box-absent = Absent: { $reason }, { $by }
+box-work-complete = Work declared complete by { $by }.
+box-empty = No personal lock hangs on it.
+box-take = I take it over
+box-remove = Take my lock off
+box-hang = Hang my lock
+box-lock-number = Number on your lock
+box-complete-it = Declare the work complete
+box-absent-title = A lock whose owner is absent
+box-sign-half = Sign my half
+box-whose = Whose
+box-absent-why = What was done to reach them, and how you know they are not there
+box-absent-two = The { -in_charge } and a coordinator, both, each signed in.
+edit-step = Step { $step }: change it
+edit-choose-step = Choose a step to change it
+edit-voids-check = Any change voids the check.
+edit-reword-it = In other words
+edit-reword = Reword
+edit-move-it = To another place
+edit-move = Move
+edit-becomes = Becomes step
+edit-take-out = Take step { $step } out
+edit-add-it = Put a step in
+edit-add = Put it in
+edit-as-step = As step
+edit-equipment = Equipment, by its tag
+edit-do = Do
+edit-redraft = Draft it anew from the state as it is
+
+## Console
+
+console-title = { $number } console
+not-recorded = Not recorded
+stopped-big = STOPPED
+console-at-step = At step { $step } of { $steps }:
+console-nobody = Nobody operates anything.
+console-back = Back to the { -program }
+console-ended-done = All { $steps } steps are recorded.
+console-ended-handed = All { $steps } steps are recorded. Handed over to { $name }, who takes the box over.
+console-ended-abandoned = It ended after step { $step } of { $steps }.
+console-another-operator = Another { -operator }
+console-operates-now = From here on operates
+console-record-change = Record the change
+console-key-enter = the large button
+console-key-s = stop
+console-key-r = read again
+console-key-n = not as written
+console-people = reads [b]{ $director }[/] operates [b]{ $operator }[/]
+nobody-yet = nobody yet
+console-saved = Saved { $at }
+console-nothing-yet = Nothing recorded yet
+console-steps-by-place = Steps by place
+console-done-at = done { $at }
+console-no-step = No step is done yet
+console-read-out = Read out word for word
+phase-read-out = Read out
+phase-repeated = Repeated back
+phase-operate = Operated
+phase-check = Looked at
+phase-test = Tested
+phase-locked = Locked
+phase-off = Off
+phase-done = Done
+console-location-changed = changed, was { $was }
+console-stand = Stand: { $where }.
+console-after = After this step
+console-after-of = { $tag } after this step
+console-location-changes = Location changes
+console-next = next
+console-last-step = last step
+console-then-done = Then the { -program } is done
+console-stop-label = STOP, with a reason
+console-why-stop = Why it stops
+console-record-stop = Record the stop
+console-not-as-written = Not as written
+console-ends-here = ends here, says why
+console-successor = This { -program } ends. Its successor is drafted from the state as it is.
+console-what-is-not = What is not as written
+console-device-otherwise = If a device stands otherwise than recorded: which
+console-none-operated = none was operated
+console-and-how = and how
+console-end = End this { -program }
+console-read-again = Read again
+console-from-location = from the location
+console-cause = What was found, and why it goes on at step { $step }
+console-resume = Resume at step { $step }
+console-records = records step { $step }{ $next ->
+    [none] { "" }
+    [check] { " " }and calls up the check
+   *[step] { " " }and calls up step { $number }
+}
+console-third-checks = A third person checks.
+console-third-who = Somebody else than { $director } and { $operator } signs in on another device and confirms this check.
+console-confirm = Confirm.
+console-director-confirms = { $director } directs this { -program } and confirms its steps on the own device.
+instrument = Instrument
+known-source-v = Known source, V
+it-reads-v = It reads, V
+handed-over-to = Handed over to
+choose-in-charge = choose the { -in_charge }
+simulated-detector = Simulated detector
+
+## Records and papers
+
+records-question = What was done, by whom, and is the record whole?
+records-answer = { $count } entries.
+records-answer-intact = { $count } entries, [b]the chain is intact[/].
+records-answer-broken = { $count } entries, [late]broken at entry { $at }[/]: { $reason }.
+records-head = Head
+records-subject = Subject begins with
+records-who = Who
+records-what = What
+records-anybody = anybody
+records-anything = anything
+show = Show
+records-verify = Verify the chain
+records-entries = Ledger entries
+records-head-no = No.
+records-head-when = When
+records-head-who = Who
+records-head-what = What
+records-head-on = On
+records-head-detail = Detail
+records-hash = hash
+records-previous = previous
+records-older = Older entries
+records-none = No entry fits these filters.
+records-all = Show all
+find = Find
+find-question = Where is “{ $text }”?
+find-answer = { $count } found.
+find-none = Nothing has “{ $text }” in its tag, number or name.
+back = Back
+paper = Paper
+paper-needs = A PDF needs Debian packages that are not installed here. Install as root:
+paper-print-works = Printing this page works without them.
+paper-job = Job { $number }.
+paper-job-title = Job { $number }: { $title }.
+paper-window = { $start } to { $end }
+paper-when-printed = when printed, { $at }. The live record decides: scan the code.
+paper-the-permit = The { -permit }
+paper-revision = Network revision { $number }
+paper-ledger = Ledger when printed: { $count } entries, head
+paper-practice = PRACTICE. Not for use in the plant.
+paper-cut-off = Cut off: { $what }, by { $by }.
+paper-inside = In the opened enclosure: { LIST($what, between: "; ") }.
+paper-steps-done = , { $done } of { $steps } steps recorded,
+paper-figures = Figures: IEEE 1584-2018; shock boundaries of { $source }; of the equipment live.
+paper-written-by = Written by
+paper-checked-by = Checked by
+paper-released-by = Released by
+paper-director = { -director(form: "One") }, reads
+paper-head-step = Step
+paper-head-location = Location
+paper-head-type = Equipment type
+paper-head-identity = Identity
+paper-head-voltage = Voltage
+paper-head-action = Action
+paper-head-operated = Operated
+paper-head-verified = Verified
+paper-head-time = Time
+paper-volts = { N($volts) } V
+paper-pair = { $pair } { $volts }
+paper-handover = To { $name }, { -in_charge }
+paper-instrument = instrument { $instrument }
+paper-source = source { $volts }
+paper-reads = reads { $volts }
+over-gloves-leather = leather protectors over
+
+## What the script of the console says. A pair of braces stands for the number of the step.
+
+script-read-out = I have read it out
+script-read-out-small = word for word, from the location
+script-repeated = It was repeated back, word for word
+script-repeated-small = now it is done
+script-unsaved = Not saved yet
+script-unsaved-small = it is sent again until it is
+script-not-saved = Not saved
+script-sign-in = Step { $step } is not saved: the server wants you to sign in again, in another tab. It is kept here and sent again.
+script-no-answer = Step { $step } is not saved: no answer from Spinel. It is kept on this device and sent again every 3 seconds. Do not go on to the next step.
