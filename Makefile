@@ -32,6 +32,8 @@ test: setup-dev
 	sh scripts/browser.sh
 	$(BIN)/ruff check .
 	$(BIN)/ruff format --check .
+	$(BIN)/djlint --quiet --check src/spinel/web/templates
+	$(BIN)/djlint --quiet --lint src/spinel/web/templates
 	$(BIN)/mypy
 	# three on two cores: the browser tests wait more than they work
 	$(BIN)/pytest -n 3 --dist load --maxschedchunk 1 tests src/spinel/core
@@ -40,6 +42,8 @@ test: setup-dev
 check: setup-dev
 	$(BIN)/ruff check .
 	$(BIN)/ruff format --check .
+	$(BIN)/djlint --quiet --check src/spinel/web/templates
+	$(BIN)/djlint --quiet --lint src/spinel/web/templates
 	$(BIN)/mypy
 	$(BIN)/pytest -q -n 2 --dist load tests/test_layers.py tests/core tests/actions src/spinel/core
 

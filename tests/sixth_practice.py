@@ -31,7 +31,7 @@ STEMS = {
     "in_charge": "keyholder", "authorizer": "nodder", "attendant": "onlooker", "ground": "peg",
     "deenergize": "hush", "energize": "rouse", "safe_state": "hushed and pegged", "lockout": "bolting",
     "one_line": "thread", "one_line_diagram": "thread drawing", "absence": "stillness", "qualification": "token",
-    "arc_flash_boundary": "flare edge", "limited": "outer ring", "restricted": "inner ring", "barricade": "rope",
+    "arc_flash_boundary": "flare edge", "limited": "outer ring", "restricted": "inner ring", "barricade": "rope", "over_gloves": "straw",
     "state_live": "ROUSED", "state_unknown": "WHO KNOWS", "state_dead": "QUIET", "state_proved": "STILL",
     "state_grounded": "PEGGED",
 }  # fmt: skip
@@ -49,7 +49,6 @@ SIX = Profile(
         gloves=(GloveClass("A", 222, 333), GloveClass("B", 2_222, 3_333), GloveClass("C", 22_222, 33_333)),
         source="Sixth code 9",
         glove_source="Sixth code 10",
-        over_gloves="straw over",
     ),
     clothing=Clothing(
         levels=(

@@ -180,7 +180,7 @@ def test_isolated_worked_on_and_restored(somebody):
     maren.goto(f"/switching/{successor}/paper")
     expect(maren.locator(".papersteps tbody tr")).to_have_count(12)
     expect(maren.locator(".paperfoot")).to_contain_text(
-        re.compile(r"Ledger when printed: \d+ entries, head [0-9a-f]{64}")
+        re.compile(r"Ledger when printed: \d+ entries, head\s+[0-9a-f]{64}")
     )
     expect(maren.locator(".code")).to_contain_text(f"/switching/{successor}")
     for size in ("letter", "a4"):

@@ -22,10 +22,10 @@ from switching_acts import ready, run, start_job
 #: Words of North American practice for which the invented one has its own; and numbers and forms of its tables.
 FOREIGN = (
     r"\bground(?!ing\b)", r"energi[sz]", r"lock-?out\b", r"one-line", r"panelboard", r"switchboard", r"motor control cent",
-    r"\bpermits?\b", r"\bprograms?\b", r"switching (director|operator)", r"person in charge", r"authorizer",
+    r"\bpermits?\b(?!:)", r"\bprograms?\b", r"switching (director|operator)", r"person in charge", r"authorizer",
     r"\battendants?\b", r"\bqualif", r"arc-flash boundary", r"limited approach", r"restricted approach",
     r"absence of voltage", r"barricade", r"NFPA", r"CFR", r"ASTM", r"\bEWP\b", r"\bSP-\d", r"\bL[123]\b", r"danger tape",
-    r"Class (00|0|1|2)\b", r"hard hat", r"\b50 V", r"\b(Mon|Tue|Wed|Thu|Fri|Sat|Sun) \d", r"\d\d:\d\d(?!\d*[−+\d])",
+    r"Class (00|0|1|2)\b", r"hard hat", r"\b50 V", r"\b(Mon|Tue|Wed|Thu|Fri|Sat|Sun) \d", r"(?<!UTC−)\d\d:\d\d",
     r"PROVED DEAD", r"\bLIVE\b", r"\bUNKNOWN\b", r"leather protectors",
 )  # fmt: skip
 
@@ -113,7 +113,9 @@ def a_dead_job():
 
 
 def words_of_page(html):
-    html = re.sub(r"(?s)<(script|style|svg class=\"code).*?</\1>", " ", html)
+    # raw data and addresses are no words
+    html = re.sub(r"(?s)<(script|style|code)\b.*?</\1>", " ", html)
+    html = re.sub(r"https?://\S+", " ", html)
     labels = re.findall(r'(?:aria-label|placeholder|alt|title)="([^"]*)"', html)
     return (
         re.sub(r"\s+", " ", re.sub(r"<[^>]+>", " ", html) + " " + " ".join(labels))

@@ -17,9 +17,7 @@ pages = Blueprint("board", __name__)
 @pages.get("/")
 def page():
     now = action.board(site(), g.now)
-    windows = [
-        Span(d.permit.window_start, d.permit.window_end, d.late, d.permit.state == "in_force") for d in now.due
-    ]
+    windows = [Span(d.permit.window_start, d.permit.window_end, d.late, d.permit.state == "in_force") for d in now.due]
     over = ruler(g.now, [(w.start, w.end) for w in windows])
     return render_template(
         "board/board.html", board=now, answer=verdicts.board(now), hours=head(over, clock),

@@ -19,6 +19,8 @@ from spinel.web.filters import words
 from spinel.web.here import site
 
 pages = Blueprint("papers", __name__)
+#: Columns of the reading copy.
+COLUMNS = ("step", "location", "type", "identity", "voltage", "action", "operated", "verified", "time")
 SIZES = {"letter": "Letter", "a4": "A4"}
 #: What the PDF library loads, and the Debian package that brings it.
 NEEDS = {
@@ -78,6 +80,7 @@ def _program(number: str) -> dict[str, object]:
         "c": seen.content,
         "confirmed": confirmed,
         "signers": _signers(seen),
+        "columns": COLUMNS,
         **_live("switching.program", "papers.program_pdf", number),
     }
 

@@ -7,13 +7,14 @@ from collections.abc import Callable, Iterator, Mapping
 from typing import Any
 
 from spinel.actions.board import Due, Switching
+from spinel.actions.program_view import ProgramView
 from spinel.actions.signed import Record
 from spinel.core.hazard import Hazard
 from spinel.core.isolation.able import Figures
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE
 from spinel.core.said import Said, Sayable, from_data, joined, say, verbatim
 from spinel.core.switching.steps import Step
-from spinel.web.filters import words
+from spinel.web.filters import equipment_class, words
 from spinel.wording import formats
 
 
@@ -98,7 +99,7 @@ def gear(h: Hazard) -> Said:
     items = joined(*kit.items, between="; ")
     return say(
         "job-gear", level=kit.level, rating=_rated(kit.arc_rating_cal_cm2), glove=_gloves(h.glove),
-        over=words().profile.shock.over_gloves, items=items,
+        over=say("over-gloves"), items=items,
     )  # fmt: skip
 
 
@@ -242,23 +243,56 @@ def subject(name: str) -> str:
 def payload(text: str) -> str:
     """What an act recorded, in a line: everything said in words, names of the data before their values."""
 
+    def named(key: str, value: Any) -> Any:
+        return equipment_class(value) if key == "equipment_class" else value
+
     def plain(value: Any) -> str:
         if isinstance(value, Said | str):
             return words().say(value)
         if isinstance(value, Mapping):
-            return ", ".join(f"{k} {plain(v)}" for k, v in value.items() if v not in ("", [], {}, None))
+            return ", ".join(f"{k} {plain(named(k, v))}" for k, v in value.items() if v not in ("", [], {}, None))
         if isinstance(value, list | tuple):
             return ", ".join(plain(v) for v in value)
         return str(value)
 
     data = json.loads(text, object_hook=from_data)
-    return plain({k: v for k, v in data.items() if k != "shape"} if isinstance(data, dict) else data)
+    found = plain({k: v for k, v in data.items() if k != "shape"} if isinstance(data, dict) else data)
+    return found or words().say(say("records-nothing-more"))
+
+
+def step_classes(seen: ProgramView, number: int, chosen: int) -> str:
+    """How the row of a step looks: done, the next to do, chosen, refused by a rule."""
+    marks = {
+        "done": number <= seen.done,
+        "here": number == seen.done + 1 and seen.state in ("executing", "stopped"),
+        "sel": number == chosen,
+        "bad": seen.verdicts[number - 1] is not None,
+    }
+    return " ".join(mark for mark, on in marks.items() if on)
 
 
 FILTERS: dict[str, Callable[..., Any]] = {
     f.__name__: f
     for f in (
-        stands, due, hours_minutes, contributions, rating, step_gear, shock_of_voltage, boundary, gear, side, worst_side,
-        at_distance, happened, particulars, last_phase, blanks, act, subject, payload,
+        stands,
+        due,
+        hours_minutes,
+        contributions,
+        rating,
+        step_gear,
+        shock_of_voltage,
+        boundary,
+        gear,
+        side,
+        worst_side,
+        at_distance,
+        happened,
+        particulars,
+        last_phase,
+        blanks,
+        act,
+        subject,
+        payload,
+        step_classes,
     )
-}  # fmt: skip
+}

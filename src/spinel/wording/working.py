@@ -69,7 +69,7 @@ def _fault(f: Mapping[str, Any]) -> list[Step]:
         Step(
             say("working-flowing-through"),
             say("working-ka-at-v", share_ka=p["share_ka"], at_voltage_v=p["at_voltage_v"]),
-            _data(p["data"]) or "closed",
+            _data(p["data"]) or say("position-closed"),
             REVISION,
             p["tag"],
         )
@@ -114,7 +114,7 @@ def _arcing(figure: Mapping[str, Any]) -> list[Step]:
         Step(
             say("working-electrodes-and-gap"),
             say("working-mm", electrode_configuration=s["electrode_configuration"], gap_mm=s["gap_mm"]),
-            "enclosure",
+            say("working-enclosure"),
             REVISION,
         ),
         *(
@@ -229,7 +229,7 @@ def _enclosure(figure: Mapping[str, Any]) -> list[Step]:
         Step(
             say("working-inside-height-width-depth"),
             say("working-mm-2", height_mm=box["height_mm"], width_mm=box["width_mm"], depth=depth),
-            "enclosure",
+            say("working-enclosure"),
             REVISION,
         ),
         Step(
@@ -249,7 +249,7 @@ def _energy(figure: Mapping[str, Any]) -> list[Step]:
             say("working-working-distance"),
             say("working-mm-3", working_distance_mm=s["working_distance_mm"]),
             say("working-the-enclosures-or-as-varied"),
-            "permit",
+            say("working-permit"),
         ),
         *(
             Step(

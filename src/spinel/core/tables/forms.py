@@ -38,7 +38,7 @@ class GloveClass:
 
 @dataclass(frozen=True, kw_only=True)
 class ShockRules:
-    """``threshold_v``: below it no boundary and no gloves, V. ``over_gloves``: what is worn over rubber gloves."""
+    """``threshold_v``: below it no boundary and no gloves, V."""
 
     threshold_v: float
     ac: tuple[ApproachRow, ...]
@@ -46,7 +46,6 @@ class ShockRules:
     gloves: tuple[GloveClass, ...]
     source: Sayable
     glove_source: str
-    over_gloves: Sayable
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -7,7 +7,6 @@ rows the larger distance is kept, so the DC row "1.1 to 5 kV" ends below 5 kV he
 
 from __future__ import annotations
 
-from spinel.core.said import say
 from spinel.core.tables.forms import ApproachRow, GloveClass, ShockRules
 
 EDITION = "NFPA 70E-2021 tables 130.4(E)(a), (b), from memory; consult the printed standard"
@@ -70,5 +69,4 @@ RULES = ShockRules(
     ),
     source=EDITION,
     glove_source=GLOVE_SOURCE,
-    over_gloves=say("over-gloves-leather"),
 )

@@ -30,6 +30,7 @@ TERMS = {
     "limited": Term("limited approach"),
     "restricted": Term("restricted approach"),
     "barricade": Term("barricade"),
+    "over_gloves": Term("leather protectors"),
     "state_live": Term("LIVE"),
     "state_unknown": Term("UNKNOWN"),
     "state_dead": Term("DEAD, not proved"),

@@ -804,7 +804,7 @@ paper-handover = To { $name }, { -in_charge }
 paper-instrument = instrument { $instrument }
 paper-source = source { $volts }
 paper-reads = reads { $volts }
-over-gloves-leather = leather protectors over
+over-gloves = { -over_gloves } over
 
 ## What the script of the console says. A pair of braces stands for the number of the step.
 
@@ -817,3 +817,4 @@ script-unsaved-small = it is sent again until it is
 script-not-saved = Not saved
 script-sign-in = Step { $step } is not saved: the server wants you to sign in again, in another tab. It is kept here and sent again.
 script-no-answer = Step { $step } is not saved: no answer from Spinel. It is kept on this device and sent again every 3 seconds. Do not go on to the next step.
+records-nothing-more = nothing more

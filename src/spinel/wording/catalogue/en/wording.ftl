@@ -94,3 +94,5 @@ written-tap_pct = tap { SIGNED($value) } %
 written-tolerance_pct = tolerance { SIGNED($value) } %
 written-at_c = at { N($value) } °C
 written-motors = { N($value) } of them
+working-permit = { -permit }
+working-enclosure = enclosure
