@@ -174,8 +174,10 @@ def test_the_address_of_a_refused_form_leads_to_its_page(sign_in):
 
 class TestSecurity:
     def test_every_answer_carries_the_strict_policy_and_headers(self, sign_in):
-        for path in ("/", "/network", "/nope", "/static/spinel.css", "/permits/EWP-0003/paper"):
-            headers = sign_in("maren").get(path).headers
+        client = sign_in("maren")
+        sheet = client.client.application.static_url_path + "/css/tokens.css"
+        for path in ("/", "/network", "/nope", sheet, "/permits/EWP-0003/paper"):
+            headers = client.get(path).headers
             policy = headers["Content-Security-Policy"]
             assert "default-src 'self'" in policy and "unsafe" not in policy and "frame-ancestors 'none'" in policy
             assert headers["X-Content-Type-Options"] == "nosniff" and headers["X-Frame-Options"] == "DENY"

@@ -9,6 +9,8 @@ from collections.abc import Callable
 from contextlib import ExitStack
 from datetime import UTC, datetime, timedelta
 from functools import cache
+from hashlib import sha256
+from pathlib import Path
 
 from flask import Flask, Response, g, redirect, render_template, request
 from flask_compress import Compress
@@ -51,8 +53,10 @@ from spinel.web import (
 from spinel.web.shapes import WIRE, wire
 
 #: Styles by component, in the order of the cascade.
-SHEETS = ("spinel", "screens", "switching")
-PAPER_SHEETS = ("spinel", "screens", "paper")
+_COMMON = ("tokens", "shell", "controls", "plate", "oneline", "board", "network", "forms", "job", "sign-in")
+SHEETS = (*_COMMON, "program", "console", "narrow")
+PAPER_SHEETS = (*_COMMON, "narrow", "paper")
+STATIC = Path(__file__).with_name("static")
 POLICY = (
     "default-src 'self'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; "
     "object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'"
@@ -90,6 +94,14 @@ SHELL: dict[str, object] = {
 }  # fmt: skip
 
 
+def digest_of_files(folder: Path) -> str:
+    """The first signs of a hash over the names and contents of all files in a folder."""
+    found = sha256()
+    for file in sorted(p for p in folder.rglob("*") if p.is_file()):
+        found.update(f"{file.relative_to(folder)}".encode() + file.read_bytes())
+    return found.hexdigest()[:12]
+
+
 def from_environment() -> Flask:
     """The application as gunicorn loads it."""
     return create_app(os.environ.get("SPINEL_DB", "var/spinel.sqlite3"), os.environ.get("SPINEL_BASE_URL", ""))
@@ -100,7 +112,8 @@ def create_app(
 ) -> Flask:  # fmt: skip
     """An application on a database. ``clock`` returns the present moment in UTC; tests fix it."""
     site = setup.open_site(database)
-    app = Flask(__name__)
+    # the name of every file that ships changes with what is in it: a browser keeps each for good
+    app = Flask(__name__, static_url_path=f"/static/{digest_of_files(STATIC)}")
     app.extensions["spinel"] = site
     app.secret_key = setup.session_key(site)
     app.config.update(
@@ -116,7 +129,8 @@ def create_app(
         RATELIMIT_ENABLED=limit_sign_in,
         COMPRESS_MIMETYPES=["text/html", "text/css", "text/javascript", "application/javascript", "image/svg+xml"],
     )
-    app.jinja_env.trim_blocks = app.jinja_env.lstrip_blocks = True
+    # the end of a line stays a space, so that sentences of two blocks never run together
+    app.jinja_env.lstrip_blocks = True
     app.jinja_env.globals["new_request_id"] = lambda: str(uuid.uuid4())
     app.jinja_env.globals["just_saved"] = forms.saved
     # first: connection and clock, also for a form that is then refused for its token
@@ -174,9 +188,7 @@ def _register_hooks(app: Flask) -> None:
         if app.config["SESSION_COOKIE_SECURE"]:
             response.headers["Strict-Transport-Security"] = "max-age=31536000"
         if request.endpoint == "static":
-            # vendored files carry their version in their name, or never change
-            lasting = "/vendor/" in request.path or "/fonts/" in request.path
-            response.headers["Cache-Control"] = "public, max-age=31536000, immutable" if lasting else "no-cache"
+            response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
         else:
             response.headers["Cache-Control"] = "no-store"
         return response

@@ -50,13 +50,16 @@ def phrase(code: str, /, **values: Any) -> str:
 
 
 _OPENED = {"b": "<b>", **{k: f'<b class="is-{k}">' for k in ("live", "unk", "late")}}
+#: A tag or a number of a record, which a line never breaks.
+_TAG = re.compile(r"\b(?=[A-Za-z0-9./-]*\d)[A-Z][A-Za-z0-9./]*(?:-[A-Za-z0-9./]*[A-Za-z0-9])+")
 _MARKED = re.compile(r"\[(b|live|unk|late)\](.*?)\[/\]")
 
 
 def rich(value: Sayable) -> Markup:
-    """A sentence with what stands out in it marked; everything else of it escaped."""
+    """A sentence with what stands out in it marked and tags kept whole; everything else of it escaped."""
     escaped = str(escape(words().say(value)))
-    return Markup(_MARKED.sub(lambda m: f"{_OPENED[m[1]]}{m[2]}</b>", escaped))
+    marked = _MARKED.sub(lambda m: f"{_OPENED[m[1]]}{m[2]}</b>", escaped)
+    return Markup(_TAG.sub(r'<span class="nb">\g<0></span>', marked))
 
 
 def term(name: str, form: str = "one") -> str:

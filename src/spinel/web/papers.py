@@ -140,7 +140,7 @@ def _pdf(html: str) -> bytes:
                 raise ValueError(f"not fetched: {url}")
             return super().fetch(url, headers)
 
-    html = html.replace('href="/static/', f'href="{_STATIC.as_uri()}/')
+    html = html.replace(f'href="{current_app.static_url_path}/', f'href="{_STATIC.as_uri()}/')
     with warnings.catch_warnings():
         warnings.simplefilter("ignore")
         document = HTML(string=html, base_url=_STATIC.as_uri() + "/", url_fetcher=OwnFiles(allowed_protocols=("file",)))
