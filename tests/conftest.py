@@ -10,7 +10,7 @@ from functools import cache
 from pathlib import Path
 
 import pytest
-from flask import Flask
+from flask import Flask, request
 from flask.testing import FlaskClient
 from hypothesis import settings
 
@@ -109,10 +109,20 @@ def clock() -> Clock:
 
 
 @pytest.fixture
-def app(database: Path, clock: Clock) -> Flask:
+def app(database: Path, clock: Clock) -> Iterator[Flask]:
+    """No page that it shows may say the bare code of a message that the catalogue lacks."""
     app = create_app(str(database), clock=clock, limit_sign_in=False)
     app.config["WTF_CSRF_ENABLED"] = False
-    return app
+    bare: list[str] = []
+
+    @app.after_request
+    def look(answer):
+        if answer.mimetype == "text/html" and "\u27e6" in (text := answer.get_data(as_text=True)):
+            bare.append(f"{request.path}: {text.split(chr(0x27E6))[1][:80]}")
+        return answer
+
+    yield app
+    assert bare == []
 
 
 class Browser:

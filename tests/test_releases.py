@@ -23,6 +23,7 @@ from spinel.core.switching.life import STATES as PROGRAM_STATES
 from spinel.core.switching.steps import from_data
 from spinel.store import database as store
 from spinel.web.app import create_app
+from spinel.wording.words import words_when_signed
 
 FIXTURES = sorted((Path(__file__).parent / "fixtures").glob("site-*.sqlite3.gz"))
 
@@ -90,6 +91,27 @@ def test_what_was_signed_before_shapes_had_numbers_still_says_what_it_said(relea
         inside = nearest is not None and distance is not None and distance < nearest
         assert seen.content["hazard"]["inside_restricted"] == inside
     assert all(program_view.view(site, p.number).steps for p in programs.lines(site))
+
+
+def test_what_was_signed_in_a_release_is_said_in_the_same_words(tmp_path):
+    """Sentences as 0.4.0 said them: a message changed since must have left its text in catalogue/en/was."""
+    for kept in sorted((Path(__file__).parent / "fixtures").glob("said-*.json.gz")):
+        path = tmp_path / "site.sqlite3"
+        path.write_bytes(
+            gzip.decompress(kept.with_name(kept.name.replace("said", "site").replace("json", "sqlite3")).read_bytes())
+        )
+        setup.upgrade(path, MOMENT)
+        then = json.loads(gzip.decompress(kept.read_bytes()))
+        assert len(then) > 8
+        assert signed_sentences(setup.open_site(path)) == then
+
+
+def signed_sentences(site):
+    """Everything that permits and programs of a site hold, in the words in which it was signed."""
+    seen = [permits.view(site, n, MOMENT) for j in jobs.lines(site) for n, _ in j.permits]
+    seen += [program_view.view(site, p.number) for p in programs.lines(site)]
+    spoken = {v.number: words_when_signed(v.content).spoken(v.content) for v in seen}
+    return json.loads(json.dumps(spoken, default=str))
 
 
 def test_an_older_database_is_not_touched_by_opening_it_and_upgrading_keeps_a_copy(tmp_path, monkeypatch):

@@ -101,10 +101,10 @@ def verify(known_head: str | None = None, known_count: int | None = None) -> Ver
 def search(
     subject: str = "", actor: str = "", act: str = "", before: int | None = None, limit: int = 100
 ) -> list[Entry]:
-    """Rows newest first, filtered; ``subject`` matches its beginning."""
+    """Rows newest first, filtered; ``subject`` matches its beginning or that of the number in it."""
     query = Ledger.select().order_by(Ledger.seq.desc()).limit(limit)
     if subject:
-        query = query.where(Ledger.subject.startswith(subject))
+        query = query.where(Ledger.subject.startswith(subject) | Ledger.subject.contains(f" {subject}"))
     if actor:
         query = query.where(Ledger.actor == actor)
     if act:
