@@ -54,6 +54,8 @@ class Words:
 
     def __init__(self, profile: Profile, edition: int = EDITION, language: str = "en"):
         self.profile, self.edition, self.language = profile, edition, language
+        # labels without values, most of a page: the catalogue of an edition never changes under them
+        self._labels: dict[str, str] = {}
 
     def say(self, said: Sayable | None) -> str:
         """The sentence. A text is somebody's own words and stays as it is.
@@ -69,13 +71,18 @@ class Words:
             return str(said.values["text"])
         if said.code == "joined":
             return self._value(said.values["between"]).join(self.each(said.values["parts"]))
+        if not said.values and (label := self._labels.get(said.code)) is not None:
+            return label
         try:
             pattern = self._bundle.get_message(said.code).value
             assert pattern is not None, said.code
             values = {name: self._argument(v) for name, v in said.values.items()}
             text, problems = self._bundle.format_pattern(pattern, values)
             if not problems:
-                return str(text).strip()
+                sentence = str(text).strip()
+                if not said.values:
+                    self._labels[said.code] = sentence
+                return sentence
             why: object = problems
         except LookupError as error:
             why = error
