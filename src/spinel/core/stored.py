@@ -75,11 +75,18 @@ def said_text(said: Sayable) -> str:
 
 
 def said_of(text: str) -> Sayable:
-    """The inverse; a text of an earlier version as it is."""
+    """The inverse; a text of an earlier version as it is, whatever it looks like.
+
+    >>> said_of('{"say": it again')
+    '{"say": it again'
+    """
     if not text.startswith('{"say":'):
         return text
-    found: Sayable = json.loads(text, object_hook=from_data)
-    return found
+    try:
+        found = json.loads(text, object_hook=from_data)
+    except ValueError:
+        return text
+    return found if isinstance(found, Said) else text
 
 
 def only_known(cls: type[T], data: Mapping[str, Any]) -> T:

@@ -80,10 +80,6 @@ def above(value: float, limit: float) -> str:
     return words().number(formats.above(value, limit))
 
 
-def decimals(value: float, digits: int = 1) -> str:
-    return words().number(f"{value:.{digits}f}")
-
-
 def plain(value: float) -> str:
     """A number as it was given, without needless zeros."""
     return words().number(f"{value:g}")
@@ -165,6 +161,7 @@ def lower_first(value: Sayable) -> str:
 
 FILTERS: dict[str, Callable[..., Any]] = {
     "energy": _number(formats.energy, "no-figure"),
+    "approach": _number(formats.approach),
     "metres": _number(formats.metres, "none"),
     "feet": _number(formats.feet),
     "feet_inches": _number(formats.feet_inches),
@@ -173,7 +170,6 @@ FILTERS: dict[str, Callable[..., Any]] = {
     "seconds": _number(formats.seconds, "never"),
     "volts": _number(formats.volts),
     "above": above,
-    "decimals": decimals,
     "plain": plain,
     "clock": clock,
     "clock_s": _moment(dates.clock_s),

@@ -101,14 +101,15 @@ def _differs(data: dict) -> bool:
 
 
 def plan_words(data: dict) -> dict[str, Sayable]:
-    """The dimension texts of the plan."""
+    """The dimension texts of the plan, of the distances that there are."""
     a = data["approach"]
-    return {
-        "restricted": say("network-pages-m-restricted-shock", restricted_mm=(a["restricted_mm"] or 0) / 1000),
-        "working": say("network-pages-mm-working-distance", working_distance_mm=data["working_distance_mm"] or 0),
-        "limited": say("network-pages-m-limited-shock", limited_fixed_mm=(a["limited_fixed_mm"] or 0) / 1000),
-        "boundary": say("network-pages-m-arc-flash-boundary", boundary_mm=data["boundary_mm"]),
+    known = {
+        "restricted": ("network-pages-m-restricted-shock", "restricted_mm", a["restricted_mm"]),
+        "working": ("network-pages-mm-working-distance", "working_distance_mm", data["working_distance_mm"]),
+        "limited": ("network-pages-m-limited-shock", "limited_fixed_mm", a["limited_fixed_mm"]),
+        "boundary": ("network-pages-m-arc-flash-boundary", "boundary_mm", data["boundary_mm"]),
     }
+    return {key: say(code, **{name: mm}) for key, (code, name, mm) in known.items() if mm}
 
 
 @pages.post("/network/found/<element_id>")

@@ -161,9 +161,8 @@ def figures_of(job: Any, show_worst: bool) -> Iterator[Said]:
         yield say("job-inside-restricted")
     if not h.below_threshold:
         a = h.approach
-        nearest = say("metres-plain", metres=a.restricted_mm / 1000) if a.restricted_mm else say("avoid-contact")
-        limited = (a.limited_fixed_mm or 0) / 1000
-        yield say("job-shock", limited_m=limited, restricted=nearest, glove=_gloves(h.glove))
+        nearest = say("shock-metres", mm=a.restricted_mm) if a.restricted_mm else say("avoid-contact")
+        yield say("job-shock", limited_mm=a.limited_fixed_mm, restricted=nearest, glove=_gloves(h.glove))
     if job.duty:
         verdict = say("duty-passes") if job.duty.adequate else say("duty-fails")
         yield say("job-duty", verdict=verdict, reason=job.duty.reason)

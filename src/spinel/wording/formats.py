@@ -44,13 +44,28 @@ def metres(mm: float) -> str:
     return f"{up(mm / 1000, 2):.2f}"
 
 
+def approach(mm: float) -> str:
+    """A shock boundary in metres: to the decimetre where the table has it so, else up to the centimetre.
+
+    >>> approach(300), approach(305), approach(1067), approach(1000)
+    ('0.3', '0.31', '1.07', '1.0')
+    """
+    found = up(mm / 1000, 2)
+    return f"{found:.1f}" if found == round(found, 1) else f"{found:.2f}"
+
+
 def feet(mm: float) -> str:
     """The same in feet and inches, rounded up to the inch."""
-    return feet_inches(math.ceil(mm / _MM_PER_INCH - 1e-6))
+    return feet_inches(mm / _MM_PER_INCH)
 
 
 def feet_inches(inches: float) -> str:
-    whole = round(inches)
+    """Rounded up to the inch.
+
+    >>> feet_inches(42).replace(NB, " "), feet_inches(39.37).replace(NB, " ")
+    ('3 ft 6 in', '3 ft 4 in')
+    """
+    whole = math.ceil(inches - 1e-6)
     return f"{whole // 12}{NB}ft{NB}{whole % 12}{NB}in"
 
 

@@ -9,6 +9,7 @@ before still reads as it did.
 from __future__ import annotations
 
 import logging
+import re
 from collections.abc import Callable, Mapping
 from functools import cache, cached_property
 from pathlib import Path
@@ -23,6 +24,8 @@ from spinel.core.said import EDITION, VERBATIM, Said, Sayable
 from spinel.wording import formats
 
 CATALOGUE = Path(__file__).parent / "catalogue"
+#: A number that a function writes, and the space before its unit: they never stand on two lines.
+_UNIT = re.compile(r"(\b[A-Z]+\([^(){}]*\) \}) (?=(?:cal/cm²|J/cm²|mm|m|k?A|k?V|ms|s|ft)\b)")
 _log = logging.getLogger(__name__)
 
 
@@ -148,8 +151,6 @@ class Words:
         def numeric(write: Callable[..., str]) -> Callable[..., str]:
             def written(*values: Any, **options: Any) -> str:
                 plain = [v.value if isinstance(v, _Exactly) else v for v in values]
-                if any(v == "" for v in plain):
-                    return ""
                 return self.number(write(*(float(v) for v in plain), **{k: int(v) for k, v in options.items()}))
 
             return written
@@ -167,6 +168,8 @@ class Words:
             "ABOVE": numeric(formats.above),
             "ENERGY": numeric(formats.energy),
             "METRES": numeric(formats.metres),
+            "APPROACH": numeric(formats.approach),
+            "UP": numeric(lambda v, digits: f"{formats.up(v, digits):.{digits}f}"),
             "FEET": numeric(formats.feet),
             "VOLTS": numeric(formats.volts),
             "DURATION": numeric(lambda v: formats.duration(int(v))),
@@ -190,7 +193,7 @@ def _resources(language: str, edition: int) -> tuple[Any, ...]:
     folder = CATALOGUE / language
     files = sorted(folder.glob("*.ftl"))
     files += [f for n in range(EDITION - 1, edition - 1, -1) if (f := folder / "was" / f"{n}.ftl").exists()]
-    return tuple(FluentResource(f.read_text("utf-8")) for f in files)
+    return tuple(FluentResource(_UNIT.sub(rf"\1{formats.NB}", f.read_text("utf-8"))) for f in files)
 
 
 def _terms(profile: Profile) -> str:

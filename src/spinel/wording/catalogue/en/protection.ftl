@@ -7,8 +7,8 @@ protection-duty-rated-ka-for-ka = rated { N($rating) } kA for { FIX($available_k
 protection-duty-rated-v-on-a-v-circuit = rated { N($rated_voltage_v) } V on a { N($voltage) } V circuit
 protection-duty-its-interrupting-rating-is-not-recorded = its interrupting rating is not recorded
 protection-duty-no-fault-current-reaches-it-in-any = no fault current reaches it in any case
-protection-duty-rated-ka-where-ka-is-available = rated { $does } { N($rating) } kA where { FIX($available_ka, digits: 1) } kA is available ({ $case })
-protection-duty-rated-ka-at-x-r-where-ka = rated { $does } { N($rating) } kA at X/R { N($test) } where { FIX($available_ka, digits: 1) } kA at X/R { FIX($x_r, digits: 1) } asks for { FIX($required_ka, digits: 1) } kA ({ $case })
+protection-duty-rated-ka-where-ka-is-available = rated { $does } { N($rating) } kA where { ABOVE($available_ka, $rating) } kA is available ({ $case })
+protection-duty-rated-ka-at-x-r-where-ka = rated { $does } { N($rating) } kA at X/R { N($test) } where { FIX($available_ka, digits: 1) } kA at X/R { FIX($x_r, digits: 1) } asks for { ABOVE($required_ka, $rating) } kA ({ $case })
 
 ## core/protection/ampere.py
 

@@ -16,9 +16,9 @@ forms-a-registered-person = a registered person
 ## web/network_pages.py
 
 network-pages-recorded-what-you-found = Recorded what you found.
-network-pages-m-restricted-shock = { N($restricted_mm) } m  restricted, shock
+network-pages-m-restricted-shock = { APPROACH($restricted_mm) } m  restricted, shock
 network-pages-mm-working-distance = { N($working_distance_mm) } mm  working distance
-network-pages-m-limited-shock = { N($limited_fixed_mm) } m  limited, shock
+network-pages-m-limited-shock = { APPROACH($limited_fixed_mm) } m  limited, shock
 network-pages-m-arc-flash-boundary = { METRES($boundary_mm) } m  { -arc_flash_boundary }
 network-pages-stopped-or-suspended = { $what } Stopped or suspended: { $touched }.
 network-pages-the-correction-is-recorded = The correction is recorded.

@@ -31,7 +31,7 @@ working-used-here = Used here
 working-ka-5 = { FIX($used, digits: 3) } kA
 working-the-one-is-worse = the { $current } one is worse
 working-does-not-trip = does not trip
-working-s = { FIX($time_s, digits: 4) } s
+working-s = { UP($time_s, digits: 4) } s
 working-passed-over = Passed over
 working-not-credited = not credited
 working-project-rule = project rule
@@ -50,26 +50,26 @@ working-working-distance = Working distance
 working-mm-3 = { N($working_distance_mm) } mm
 working-the-enclosures-or-as-varied = the enclosure's, or as varied
 working-incident-energy = Incident energy
-working-j-cm-cal = { FIX($incident_energy_j_cm2, digits: 3) } J/cm² = { FIX($incident_energy_cal_cm2, digits: 3) } cal/cm²
+working-j-cm-cal = { UP($incident_energy_j_cm2, digits: 3) } J/cm² = { UP($incident_energy_cal_cm2, digits: 3) } cal/cm²
 working-1-cal-4-184-j = 1 cal = 4.184 J
 working-arc-flash-boundary = { -arc_flash_boundary(form: "One") }
-working-mm-4 = { FIX($arc_flash_boundary_mm, digits: 0) } mm
+working-mm-4 = { UP($arc_flash_boundary_mm, digits: 0) } mm
 working-1-2-cal-left-equations-7-to = 1.2 cal/cm² left, equations 7 to 10
 working-sees-a = Sees { GROUPED($share_a) } A
 working-its-curve-slow-edge = its curve, slow edge
 working-duration-used = Duration used
-working-s-2 = { FIX($duration_s, digits: 3) } s
+working-s-2 = { UP($duration_s, digits: 3) } s
 working-two-second-rule-common-practice = two-second rule, common practice
-working-s-3 = { FIX($duration_s, digits: 4) } s
+working-s-3 = { UP($duration_s, digits: 4) } s
 working-until-nothing-that-lasts-feeds-it = until nothing that lasts feeds it
 working-fed-from-to-s-by = Fed from { FIX($from_s, digits: 4) } to { FIX($until_s, digits: 4) } s by
-working-j-cm = { FIX($incident_energy_j_cm2, digits: 3) } J/cm²; { $how }
+working-j-cm = { UP($incident_energy_j_cm2, digits: 3) } J/cm²; { $how }
 working-one-device-after-the-other-project-rule = one device after the other, project rule
 working-open-air = open air
 working-intermediate-arcing-current-at-v = Intermediate arcing current at { $v } V
 working-equation-1-table-1 = equation 1, table 1
 working-intermediate-energy-at-v = Intermediate energy at { $v } V
-working-j-cm-2 = { FIX($j, digits: 3) } J/cm²
+working-j-cm-2 = { UP($j, digits: 3) } J/cm²
 working-equations-3-to-6 = equations 3 to 6
 
 ## Numbers of the network document behind an impedance.
