@@ -63,6 +63,12 @@ class TestLedger:
             raise RuntimeError
         assert ledger.head() == before
 
+    @pytest.mark.parametrize("typed", ["EWP-0003", "permit:EWP-0003", "EWP-000"])
+    def test_a_number_typed_as_the_page_shows_it_finds_its_entries(self, typed):
+        found = {e.subject for e in records.entries(the_site(), subject=typed)}
+        assert "permit:EWP-0003" in found and all(s.startswith("permit:EWP-000") for s in found)
+        assert records.entries(the_site(), subject="WP-0003") == []
+
     @pytest.mark.parametrize("table", ["ledger", "field_event", "revision", "permit_record"])
     @pytest.mark.parametrize("change", ["UPDATE {} SET rowid = rowid", "DELETE FROM {}"])
     def test_what_was_written_can_be_neither_changed_nor_deleted(self, table, change):

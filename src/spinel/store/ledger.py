@@ -104,7 +104,7 @@ def search(
     """Rows newest first, filtered; ``subject`` matches its beginning or that of the number in it."""
     query = Ledger.select().order_by(Ledger.seq.desc()).limit(limit)
     if subject:
-        query = query.where(Ledger.subject.startswith(subject) | Ledger.subject.contains(f" {subject}"))
+        query = query.where(Ledger.subject.startswith(subject) | Ledger.subject.contains(f":{subject}"))
     if actor:
         query = query.where(Ledger.actor == actor)
     if act:
