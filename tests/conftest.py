@@ -13,6 +13,7 @@ import pytest
 from flask import Flask, request
 from flask.testing import FlaskClient
 from hypothesis import settings
+from jinja2 import FileSystemBytecodeCache
 
 from demo_acts import MOMENT, opened, the_site
 from saying import en
@@ -50,6 +51,16 @@ def everything_said_has_words() -> Iterator[None]:
     with pytest.MonkeyPatch.context() as patch:
         patch.setattr(Words, "strict", True)
         patch.setattr(SpinelError, "__str__", en, raising=False)
+        yield
+
+
+@pytest.fixture(scope="session", autouse=True)
+def each_template_is_compiled_once(tmp_path_factory: pytest.TempPathFactory) -> Iterator[None]:
+    """Every test has an application of its own, which would compile its templates anew."""
+    kept = tmp_path_factory.getbasetemp().parent / "templates"
+    kept.mkdir(exist_ok=True)
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(Flask, "jinja_options", {"bytecode_cache": FileSystemBytecodeCache(str(kept))})
         yield
 
 
