@@ -10,6 +10,7 @@ import pytest
 from click.testing import CliRunner
 
 from demo_acts import MOMENT, PASSWORD
+from spinel import __version__
 from spinel.actions import jobs, permits, program_view, programs, records, setup
 from spinel.actions.site import Site
 from spinel.cli import main
@@ -34,6 +35,13 @@ def released(request, tmp_path):
     path = tmp_path / "site.sqlite3"
     path.write_bytes(gzip.decompress(request.param.read_bytes()))
     return path
+
+
+def test_this_version_is_the_newest_of_the_changes_and_has_its_database_here():
+    """The program, the list of changes and the fixtures name the same release."""
+    newest = re.search(r"^## (\S+)", (Path(__file__).parents[1] / "CHANGELOG.md").read_text(), re.M)[1]
+    assert newest == __version__
+    assert FIXTURES[-1].name == f"site-{newest}.sqlite3.gz"
 
 
 def schema_of(path):
