@@ -39,19 +39,24 @@ def plan(hazard: Mapping[str, Any], words: Mapping[str, str]) -> Plan | None:
         return None
     scale = (WIDTH - FACE - 36) / known[-1][1]
     arcs = tuple(circle(f"pv-{key}", FACE, MIDDLE, mm * scale) for key, mm in reversed(known) if key != "working")
-    over: list[Shape] = []
-    for i, (key, mm) in enumerate(known):
-        over += _dimension(key, mm * scale, HEIGHT + 16 + 17 * i, words[key])
+    rows = [(key, mm * scale, HEIGHT + 16 + 17 * i) for i, (key, mm) in enumerate(known)]
+    # a longer distance's extension line would cross the text of a shorter one: the lines first, then the texts
+    over = [_extension(FACE + radius, y) for _, radius, y in rows]
+    for key, radius, y in rows:
+        over += _dimension(key, radius, y, words[key])
     working = distances["working"]
     person = tuple(_person(FACE + working * scale, scale)) if working else ()
     return Plan(HEIGHT + 8 + 17 * len(known), arcs, person, tuple(over))
+
+
+def _extension(end: float, y: float) -> Shape:
+    return path("pv-ext", "M", end, HEIGHT + 1, "V", y + 3, "M", FACE, HEIGHT + 1, "V", y + 3)
 
 
 def _dimension(key: str, radius: float, y: float, words: str) -> Iterator[Shape]:
     """A dimension line with its text in a gap of its own, or beside it where there is no room."""
     end, wide = FACE + radius, len(words) * CHARACTER + 8
     kind = "tl" if key in ("boundary", "restricted") else "tb"
-    yield path("pv-ext", "M", end, HEIGHT + 1, "V", y + 3, "M", FACE, HEIGHT + 1, "V", y + 3)
     yield path("pv-dim", "M", FACE, y, "H", end)
     if radius > wide + 26:
         yield rect("pv-knock", FACE + radius / 2 - wide / 2, y - 8, wide, 15)
