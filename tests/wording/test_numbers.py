@@ -52,3 +52,9 @@ def test_a_figure_that_is_not_there_is_never_a_blank_before_its_unit(value):
     for code, name in (("energy-amount", "energy_cal_cm2"), ("job-worst-boundary", "boundary_mm")):
         with pytest.raises(LookupError, match=code):
             en(say(code, **{name: value}))
+
+
+def test_what_is_equal_in_python_but_not_in_words_is_said_apart():
+    """Sentences are remembered: 1, 1.0 and yes must not share one."""
+    said = [en(say("one-of", options=(v,))) for v in (1, True, "1", 1)]
+    assert said[0] == said[2] == said[3] and said[1] != said[0]

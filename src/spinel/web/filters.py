@@ -26,9 +26,9 @@ from spinel.wording.words import Words, words_of
 
 def words() -> Words:
     """The words of this request: of the site's practice."""
-    if "words" not in g:
-        g.words = words_of(_practice())
-    found: Words = g.words
+    found: Words | None = g.get("words")
+    if found is None:
+        found = g.words = words_of(_practice())
     return found
 
 
@@ -87,9 +87,9 @@ def plain(value: float) -> str:
 
 def zone() -> ZoneInfo:
     """The site's zone, looked up once a request: a page writes a hundred times."""
-    if "zone" not in g:
-        g.zone = ZoneInfo(here.here().network.site.time_zone) if here.published() else ZoneInfo("UTC")
-    found: ZoneInfo = g.zone
+    found: ZoneInfo | None = g.get("zone")
+    if found is None:
+        found = g.zone = ZoneInfo(here.here().network.site.time_zone if here.published() else "UTC")
     return found
 
 

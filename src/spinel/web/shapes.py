@@ -6,6 +6,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 from typing import Any
 
+from markupsafe import escape
+
 #: Lines of a conductor or an edge, drawn over one another: state is colour, pattern and word.
 WIRE = {
     "live": ("w-live",),
@@ -25,6 +27,11 @@ class Shape:
     element: str
     attributes: dict[str, Any] = field(default_factory=dict)
     text: str = ""
+
+    def __html__(self) -> str:
+        """As it is printed: a page holds hundreds."""
+        attributes = "".join(f' {name}="{escape(value)}"' for name, value in self.attributes.items())
+        return f"<{self.element}{attributes}>{escape(self.text)}</{self.element}>"
 
 
 def _n(value: float) -> str:

@@ -26,6 +26,8 @@ from spinel.wording import formats
 CATALOGUE = Path(__file__).parent / "catalogue"
 #: A number that a function writes, and the space before its unit: they never stand on two lines.
 _UNIT = re.compile(r"(\b[A-Z]+\([^(){}]*\) \}) (?=(?:cal/cm²|J/cm²|mm|m|k?A|k?V|ms|s|ft)\b)")
+#: So many sentences are remembered for each practice.
+_KEPT = 8000
 _log = logging.getLogger(__name__)
 
 
@@ -49,6 +51,15 @@ class _Exactly(FluentType):
         raise ValueError(f"{self.value!r} stands without a function that writes it")
 
 
+def _exactly(value: Any) -> Any:
+    """What tells one thing to say from any other: 1, 1.0 and yes are equal, and said differently."""
+    if isinstance(value, Said):
+        return value.code, *((name, _exactly(v)) for name, v in value.values.items())
+    if isinstance(value, tuple):
+        return tuple, *map(_exactly, value)
+    return value.__class__, value
+
+
 class Words:
     """The words of a practice. ``edition``: of the catalogue; the present one where none is given."""
 
@@ -57,8 +68,8 @@ class Words:
 
     def __init__(self, profile: Profile, edition: int = EDITION, language: str = "en"):
         self.profile, self.edition, self.language = profile, edition, language
-        # labels without values, most of a page: the catalogue of an edition never changes under them
-        self._labels: dict[str, str] = {}
+        # a page says the same things again and again, and the catalogue of an edition never changes under them
+        self._made: dict[Any, str] = {}
 
     def say(self, said: Sayable | None) -> str:
         """The sentence. A text is somebody's own words and stays as it is.
@@ -74,17 +85,18 @@ class Words:
             return str(said.values["text"])
         if said.code == "joined":
             return self._value(said.values["between"]).join(self.each(said.values["parts"]))
-        if not said.values and (label := self._labels.get(said.code)) is not None:
-            return label
+        key = _exactly(said)
+        if (made := self._made.get(key)) is not None:
+            return made
         try:
             pattern = self._bundle.get_message(said.code).value
             assert pattern is not None, said.code
             values = {name: self._argument(v) for name, v in said.values.items()}
             text, problems = self._bundle.format_pattern(pattern, values)
             if not problems:
-                sentence = str(text).strip()
-                if not said.values:
-                    self._labels[said.code] = sentence
+                if len(self._made) >= _KEPT:
+                    self._made.clear()
+                sentence = self._made[key] = str(text).strip()
                 return sentence
             why: object = problems
         except LookupError as error:
