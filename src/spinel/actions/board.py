@@ -182,7 +182,7 @@ def _programs(here: SiteNow) -> tuple[tuple[Switching, ...], tuple[Switching, ..
 
 
 def _line(p: Program, names: Mapping[int, str]) -> Switching:
-    content = shapes.read("program", p.content)
+    content = shapes.content("program", p.content)
     steps = content["steps"]
     current = steps[min(p.step, len(steps) - 1)]
     says: dict[str, Sayable] = {

@@ -69,7 +69,7 @@ def _nothing_hangs_on_what_goes(here: SiteNow, new: Network) -> None:
         if g.element_id in gone
     }
     for p in programs.programs_in(("draft", "checked", "released", "executing", "stopped")):
-        content = shapes.read("program", p.content)
+        content = shapes.content("program", p.content)
         for i in {content["equipment"]["id"], *(s["element_id"] for s in content["steps"])} & set(gone):
             why[i] = say("act-network-is-and-works-on-it", number=p.number, state=NAMES[p.state])
     if why:

@@ -70,11 +70,10 @@ def confirm_identity(act: Act, password: str) -> None:
 @on_site
 def actor(site: Site, person_id: int) -> Actor:
     """The active person with this id as an actor, or NotFound."""
-    found = store.with_roles(person_id)
-    if found is None or not found[0].active:
+    found = store.registered(person_id)
+    if found is None or not found.active:
         raise NotFound("person", person_id)
-    person, roles = found
-    return Actor(person.id, person.login, person.name, roles)
+    return Actor(found.id, found.login, found.name, found.roles)
 
 
 @on_site

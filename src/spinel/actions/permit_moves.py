@@ -129,7 +129,7 @@ def issue(act: Act, number: str, version: int, signed_hash: str, password: str, 
     if end <= start:
         raise InputError("window_end", "", say("permit-moves-after-the-start"))
     seen_now = stored(number)
-    wanted = shapes.read("permit", seen_now.content)["window"]
+    wanted = shapes.content("permit", seen_now.content)["window"]
     if start < utc_moment(wanted["start"]) or end > utc_moment(wanted["end"]):
         raise Refusal(
             say("permit-moves-issuing-may-only-narrow-the-window"),

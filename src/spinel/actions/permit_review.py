@@ -47,7 +47,7 @@ def after_change(unit: Unit, here: SiteNow, cause: Sayable) -> list[str]:
     """Check every signed or issued permit against the figures as they are now. Numbers of those touched."""
     touched = []
     for permit in permits.permits_in((*SIGNED, *WITH_WINDOW)):
-        content = shapes.read("permit", permit.content)
+        content = shapes.content("permit", permit.content)
         found = worse(here, content)
         if not found:
             continue
@@ -64,7 +64,7 @@ def after_found(unit: Unit, element: Element, island: frozenset[str], reason: Sa
     """Suspend every issued permit in the island."""
     touched = []
     for permit in permits.permits_in(("issued", "in_force")):
-        if shapes.read("permit", permit.content)["equipment"]["id"] in island:
+        if shapes.content("permit", permit.content)["equipment"]["id"] in island:
             stopping.suspend(unit, permit, reason)
             touched.append(permit.number)
     return touched

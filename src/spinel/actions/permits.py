@@ -118,7 +118,7 @@ def _view(p: Permit, now: datetime, rows: Sequence[PermitRecord], names: Mapping
         shown_state=shown,
         draft=p.draft,
         version=p.version,
-        content=shapes.read("permit", p.content),
+        content=shapes.content("permit", p.content),
         content_hash=p.content_hash,
         window_start=start,
         window_end=end,
@@ -254,7 +254,7 @@ def edit(act: Act, number: str, version: int, plan: Plan) -> bool:
 def preview(site: Site, number: str, working_distance_mm: float) -> Hazard:
     """The hazard of a permit's place at another working distance; nothing is saved."""
     permit = stored(number)
-    content = shapes.read("permit", permit.content)
+    content = shapes.content("permit", permit.content)
     return site.as_it_is().study.hazard(
         content["equipment"]["id"], content["touches"], WORKING_DISTANCE_MM.check(working_distance_mm)
     )

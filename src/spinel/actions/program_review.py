@@ -55,7 +55,7 @@ def after_found(unit: Unit, element: Element, island: frozenset[str], reason: Sa
     """Every program under way in the island stops; people behind an isolation there are warned."""
     touched = []
     for program in programs.programs_in(("executing", "done")):
-        content = shapes.read("program", program.content)
+        content = shapes.content("program", program.content)
         near = {content["equipment"]["id"], *(s["element_id"] for s in content["steps"])}
         if element.id not in near and content["equipment"]["id"] not in island:
             continue

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import Any
 
 from spinel.actions import signed
@@ -140,12 +141,12 @@ def _base(program: Program, here: SiteNow) -> Field:
     base = here.field_as_of(program.base_event)
     if not program.practice:
         return base
-    return renamed(base, shapes.read("program", program.content)["of_hold"], program.hold)
+    return renamed(base, shapes.content("program", program.content)["of_hold"], program.hold)
 
 
 def order_of(p: Program, here: SiteNow) -> Order:
     """What the program is for, on the network as it is now; NotFound when its equipment has gone."""
-    equipment = shapes.read("program", p.content)["equipment"]
+    equipment = shapes.content("program", p.content)["equipment"]
     element = here.network.element.get(equipment["id"])
     if element is None:
         raise NotFound("equipment", equipment["tag"])
@@ -156,8 +157,7 @@ def order_of(p: Program, here: SiteNow) -> Order:
 
 def as_view(p: Program, here: SiteNow) -> ProgramView:
     """A stored program with its steps judged against the field as it is."""
-    order, content = order_of(p, here), shapes.read("program", p.content)
-    steps = tuple(from_data(s) for s in content["steps"])
+    order, content, steps = order_of(p, here), shapes.content("program", p.content), _steps(p.content)
     fields, judged = _states(p, here, order, steps)
     names = here.site.names()
     records = signed.read("program record", store.records(p.id), p.content_hash)
@@ -172,6 +172,12 @@ def as_view(p: Program, here: SiteNow) -> ProgramView:
         requested_by=p.requested_by_id, requester=names[p.requested_by_id], changed_by=p.changed_by,
         changed_at=p.changed_at, records=records,
     )  # fmt: skip
+
+
+@lru_cache(maxsize=64)
+def _steps(content: str) -> tuple[Step, ...]:
+    """The steps of a program's content as it is kept."""
+    return tuple(from_data(s) for s in shapes.content("program", content)["steps"])
 
 
 def _states(p: Program, here: SiteNow, order: Order, steps: Sequence[Step]) -> tuple[tuple[Field, ...], Judged]:

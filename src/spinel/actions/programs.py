@@ -5,7 +5,7 @@ What moves a program through its life is in program_moves and console; its box o
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -74,7 +74,7 @@ def _others(here: SiteNow, made: Draft, job: Job) -> list[Said]:
     inside = touching(here.network, made.isolation.region)
     found = []
     for permit in permits.permits_in(WITH_WINDOW):
-        at = shapes.read("permit", permit.content)["equipment"]
+        at = shapes.content("permit", permit.content)["equipment"]
         if at["id"] in inside:
             found.append(
                 say(
@@ -86,7 +86,7 @@ def _others(here: SiteNow, made: Draft, job: Job) -> list[Said]:
             )
     own = {s.element_id for s in made.steps}
     for other in store.programs_in(("checked", "released", "executing", "stopped", "done")):
-        steps = shapes.read("program", other.content)["steps"]
+        steps = shapes.content("program", other.content)["steps"]
         ended = other.state == "done" and not anything_left(other.hold, here.field)
         if other.job_id != job.id and not ended and own & {s["element_id"] for s in steps if s["kind"] == "operate"}:
             found.append(say("act-programs-operates-devices-of-this-program-too-settle", number=other.number))
@@ -222,7 +222,7 @@ def redraft_restoration(unit: Unit, hold: str) -> str:
         insert(unit, current.job, number, hold, RESTORATION, content, current.number, origin=current.origin_event)
         return number
     kept = shapes.write("program", content)
-    same = shapes.write("program", shapes.read("program", waiting.content)) == kept
+    same = shapes.write("program", shapes.content("program", waiting.content)) == kept
     if not same and waiting.state in ("draft", *SIGNED):
         voided = waiting.state in SIGNED
         save(unit.act, waiting, waiting.version, state="draft", content=kept.text, content_hash=kept.hash)
@@ -303,16 +303,16 @@ def stopped(site: Site) -> int:
 @on_site
 def lines(site: Site, ended: bool | None = None, first: int = 0, at_most: int | None = None) -> list[ProgramLine]:
     """Programs, newest first; all, or so many from one of them on."""
-    return [_line(p, shapes.read("program", p.content)) for p in store.everything(ended, first, at_most)]
+    return [_line(p, shapes.content("program", p.content)) for p in store.everything(ended, first, at_most)]
 
 
 @on_site
 def linked(site: Site, hold: str, number: str) -> list[ProgramLine]:
     """The programs under a hold, and the practice runs of one program, oldest first."""
-    return [_line(p, shapes.read("program", p.content)) for p in store.linked(hold, number)]
+    return [_line(p, shapes.content("program", p.content)) for p in store.linked(hold, number)]
 
 
-def _line(p: Program, content: dict[str, Any]) -> ProgramLine:
+def _line(p: Program, content: Mapping[str, Any]) -> ProgramLine:
     equipment = content["equipment"]
     return ProgramLine(
         number=p.number,

@@ -5,7 +5,7 @@ Each is one state, one record and one ledger entry, whoever calls for it.
 
 from __future__ import annotations
 
-from collections.abc import Collection
+from collections.abc import Collection, Mapping
 from typing import Any
 
 from spinel.actions.acting import SYSTEM, Unit
@@ -23,7 +23,7 @@ def suspend(unit: Unit, permit: Permit, reason: Sayable) -> None:
     unit.record_by_system("permit suspended", f"permit:{permit.number}", {"because": reason})
 
 
-def back_to_draft(unit: Unit, permit: Permit, content: dict[str, Any], reason: Sayable) -> None:
+def back_to_draft(unit: Unit, permit: Permit, content: Mapping[str, Any], reason: Sayable) -> None:
     """A permit that was only signed on: its signatures are void."""
     kept = shapes.write("permit", {**content, "draft": permit.draft + 1})
     save_by_system(

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import json
+from types import MappingProxyType
 from typing import Any
 
 from spinel.core.said import Said, as_data
@@ -21,6 +22,8 @@ def canonical(value: Any) -> str:
 def _plain(value: object) -> Any:
     if isinstance(value, Said):
         return as_data(value)
+    if isinstance(value, MappingProxyType):
+        return dict(value)
     raise TypeError(f"{type(value).__name__} is not kept as JSON")
 
 

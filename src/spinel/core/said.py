@@ -111,9 +111,9 @@ def as_data(said: Said) -> dict[str, Any]:
 
 def from_data(data: dict[str, Any]) -> Any:
     """The thing said that these JSON data hold; other data as they are. For ``object_hook``."""
-    if data.keys() != {_CODE, _VALUES}:
+    if len(data) != 2 or _CODE not in data or _VALUES not in data:
         return data
-    return say(data[_CODE], **data[_VALUES])
+    return Said(data[_CODE], {name: tuple(v) if isinstance(v, list) else v for name, v in data[_VALUES].items()})
 
 
 def inside(said: Said) -> Iterator[Said]:

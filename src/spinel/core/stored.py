@@ -10,6 +10,8 @@ from __future__ import annotations
 import json
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, fields
+from functools import lru_cache
+from types import MappingProxyType
 from typing import Any, TypeVar
 
 from spinel.core.canonical import canonical, digest
@@ -61,6 +63,24 @@ def read(kind: str, text: str) -> dict[str, Any]:
     for number in range(shape, SHAPES[kind]):
         data = UPGRADES.get((kind, number), dict)(data)
     return dict(data)
+
+
+@lru_cache(maxsize=128)
+def content(kind: str, text: str) -> Mapping[str, Any]:
+    """The same for the content of a permit or a program, which a page reads several times: read once, and immutable.
+
+    >>> content("permit", '{"shape":2,"steps":[{"kind":"test"}]}')["steps"][0]["kind"] = "none"
+    Traceback (most recent call last):
+    TypeError: 'mappingproxy' object does not support item assignment
+    """
+    found: Mapping[str, Any] = _immutable(read(kind, text))
+    return found
+
+
+def _immutable(value: Any) -> Any:
+    if isinstance(value, dict):
+        return MappingProxyType({name: _immutable(v) for name, v in value.items()})
+    return tuple(map(_immutable, value)) if isinstance(value, list | tuple) else value
 
 
 def said_text(said: Sayable) -> str:

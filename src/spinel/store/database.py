@@ -7,7 +7,7 @@ thread alone. So two sites in one process never see each other.
 from __future__ import annotations
 
 import sqlite3
-from collections.abc import Iterator
+from collections.abc import Iterator, Sized
 from contextlib import contextmanager
 from contextvars import ContextVar
 from dataclasses import dataclass
@@ -60,6 +60,16 @@ def using(real: SqliteDatabase) -> Iterator[None]:
         if connected:
             real.close()
         _current.set(before)
+
+
+def rows(sql: str, *values: object) -> list[tuple[Any, ...]]:
+    """What a query finds, for what every page asks: written out, it is not composed anew each time."""
+    return list(database.execute_sql(sql, values).fetchall())
+
+
+def marks(values: Sized) -> str:
+    """As many question marks as there are values, for a list in a query."""
+    return ", ".join("?" * len(values))
 
 
 def migrate(until: str | None = None) -> list[str]:

@@ -12,7 +12,7 @@ from typing import Any
 from spinel.core import stored as shapes
 from spinel.core.canonical import canonical, digest
 from spinel.core.said import Sayable
-from spinel.store.database import in_transaction
+from spinel.store.database import in_transaction, rows
 from spinel.store.models import Ledger
 
 GENESIS = "0" * 64
@@ -45,8 +45,8 @@ def append(at: Sayable, actor: str, act: str, subject: str, payload: dict[str, A
     """Add one row after the last; must run inside a write transaction. Returns its sequence."""
     if not in_transaction():
         raise RuntimeError("a ledger row belongs in the transaction of its act")
-    last = Ledger.select(Ledger.seq, Ledger.hash).order_by(Ledger.seq.desc()).first()
-    seq, previous = (last.seq + 1, last.hash) if last else (1, GENESIS)
+    last, previous = head()
+    seq = last + 1
     text = shapes.write("act", payload).text
     own = row_hash((seq, at, actor, act, subject, text, request_id, previous))
     Ledger.insert(
@@ -63,8 +63,8 @@ def row_hash(columns: Iterable[object]) -> str:
 
 def head() -> tuple[int, str]:
     """Number of rows and hash of the last."""
-    last = Ledger.select(Ledger.seq, Ledger.hash).order_by(Ledger.seq.desc()).first()
-    return (last.seq, last.hash) if last else (0, GENESIS)
+    last = rows("SELECT seq, hash FROM ledger ORDER BY seq DESC LIMIT 1")
+    return (last[0][0], last[0][1]) if last else (0, GENESIS)
 
 
 def answered(request_id: str | None, actor: str) -> str | None:

@@ -5,28 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date
 
-from peewee import JOIN
-
 from spinel.core.people import Qualification as Held
-from spinel.store.database import database
+from spinel.store.database import rows
 from spinel.store.models import Person, PersonRole, Qualification, SignInAttempt
 
 
 def by_login(login: str) -> Person | None:
     found: Person | None = Person.get_or_none(Person.login == login)
     return found
-
-
-def with_roles(person_id: int) -> tuple[Person, frozenset[str]] | None:
-    """A person and the roles, in one query."""
-    query = (
-        Person.select(Person, PersonRole.role.alias("role"))
-        .join(PersonRole, JOIN.LEFT_OUTER)
-        .where(Person.id == person_id)
-        .objects()
-    )
-    rows = list(query)
-    return (rows[0], frozenset(r.role for r in rows if r.role)) if rows else None
 
 
 @dataclass(frozen=True)
@@ -42,15 +28,21 @@ class Registered:
 
 
 _REGISTER = """SELECT p.id, p.login, p.name, p.phone, p.active, group_concat(r.role)
-FROM person p LEFT JOIN person_role r ON r.person_id = p.id GROUP BY p.id ORDER BY p.name"""
+FROM person p LEFT JOIN person_role r ON r.person_id = p.id"""
 
 
 def register() -> tuple[Registered, ...]:
     """Everybody who ever was registered, by name: one query for names and roles alike."""
-    return tuple(
-        Registered(i, login, name, phone, bool(active), frozenset(roles.split(",")) if roles else frozenset())
-        for i, login, name, phone, active, roles in database.execute_sql(_REGISTER)
-    )
+    return tuple(_registered(*row) for row in rows(f"{_REGISTER} GROUP BY p.id ORDER BY p.name"))
+
+
+def registered(person_id: int) -> Registered | None:
+    found = rows(f"{_REGISTER} WHERE p.id = ? GROUP BY p.id", person_id)
+    return _registered(*found[0]) if found else None
+
+
+def _registered(number: int, login: str, name: str, phone: str, active: int, roles: str | None) -> Registered:
+    return Registered(number, login, name, phone, bool(active), frozenset(roles.split(",") if roles else ()))
 
 
 def held_by(person_id: int) -> list[Held]:
@@ -60,14 +52,14 @@ def held_by(person_id: int) -> list[Held]:
 
 def failures_since(login: str, since: str) -> int:
     """Failed attempts after the last success, not older than ``since``."""
-    rows = (
+    latest = (
         SignInAttempt.select(SignInAttempt.succeeded)
         .where((SignInAttempt.login == login) & (SignInAttempt.at >= since))
         .order_by(SignInAttempt.id.desc())
         .tuples()
     )
     count = 0
-    for (succeeded,) in rows:
+    for (succeeded,) in latest:
         if succeeded:
             break
         count += 1

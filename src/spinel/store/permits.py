@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from peewee import ModelSelect
 
 from spinel.core.permit.life import WITH_WINDOW
-from spinel.store.database import database
+from spinel.store.database import marks, rows
 from spinel.store.models import Job, Permit, PermitRecord
 
 
@@ -39,17 +39,18 @@ class Window:
 
 
 def windows(states: Iterable[str]) -> list[Window]:
-    query = Permit.select(Permit.number, Permit.state, Permit.window_end).where(Permit.state.in_(list(states)))
-    return [Window(*row) for row in query.order_by(Permit.window_end).tuples()]
+    wanted = tuple(states)
+    query = f"SELECT number, state, window_end FROM permit WHERE state IN ({marks(wanted)}) ORDER BY window_end"
+    return [Window(*row) for row in rows(query, *wanted)]
 
 
-_NEWLY_OVER = """SELECT number FROM permit WHERE state IN (?, ?, ?) AND window_end <= ?
+_NEWLY_OVER = f"""SELECT number FROM permit WHERE state IN ({marks(WITH_WINDOW)}) AND window_end <= ?
 AND NOT EXISTS (SELECT 1 FROM ledger WHERE act = 'permit expired' AND subject = 'permit:' || number)"""
 
 
 def newly_over(at: str) -> list[str]:
     """Numbers of permits whose window has ended by a moment and that the ledger does not say so of yet."""
-    return [row[0] for row in database.execute_sql(_NEWLY_OVER, (*WITH_WINDOW, at))]
+    return [row[0] for row in rows(_NEWLY_OVER, *WITH_WINDOW, at)]
 
 
 def permits_by_job() -> dict[int, list[Permit]]:
@@ -60,7 +61,7 @@ def permits_by_job() -> dict[int, list[Permit]]:
 
 
 def records(permit_id: int) -> list[PermitRecord]:
-    return list(PermitRecord.select().where(PermitRecord.permit == permit_id).order_by(PermitRecord.id))
+    return list(PermitRecord.raw("SELECT * FROM permit_record WHERE permit_id = ? ORDER BY id", permit_id))
 
 
 def records_of(permit_ids: Iterable[int]) -> dict[int, list[PermitRecord]]:

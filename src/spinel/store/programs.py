@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from peewee import ModelSelect, fn
+from peewee import ModelSelect
 
 from spinel.core.switching.life import ENDED
+from spinel.store.database import marks, rows
 from spinel.store.models import Job, Program, ProgramRecord
 
 
@@ -77,19 +78,24 @@ def insert(
 
 
 def records(program_id: int) -> list[ProgramRecord]:
-    return list(ProgramRecord.select().where(ProgramRecord.program == program_id).order_by(ProgramRecord.id))
+    return list(ProgramRecord.raw("SELECT * FROM program_record WHERE program_id = ? ORDER BY id", program_id))
 
 
 def box_records(hold: str, kinds: Iterable[str]) -> list[ProgramRecord]:
     """What was recorded on the box of a hold, over all its programs."""
-    query = ProgramRecord.select().join(Program)
-    return list(query.where((Program.hold == hold) & (ProgramRecord.kind.in_(list(kinds)))).order_by(ProgramRecord.id))
+    wanted = tuple(kinds)
+    query = f"""SELECT r.* FROM program_record r JOIN program p ON p.id = r.program_id
+        WHERE p.hold = ? AND r.kind IN ({marks(wanted)}) ORDER BY r.id"""
+    return list(ProgramRecord.raw(query, hold, *wanted))
 
 
 def warnings() -> list[tuple[str, str, str]]:
     """Every warning to people whose lock hangs on a box, oldest first: hold, detail, moment."""
-    query = ProgramRecord.select(Program.hold, ProgramRecord.detail, ProgramRecord.at).join(Program)
-    return list(query.where(ProgramRecord.kind == "warned").order_by(ProgramRecord.id).tuples())
+    found = rows(
+        """SELECT p.hold, r.detail, r.at FROM program_record r JOIN program p ON p.id = r.program_id
+        WHERE r.kind = 'warned' ORDER BY r.id"""
+    )
+    return [(hold, detail, at) for hold, detail, at in found]
 
 
 @dataclass(frozen=True)
@@ -103,10 +109,10 @@ class Place:
 
 
 def places(states: Iterable[str]) -> list[Place]:
-    steps = fn.json_array_length(Program.content, "$.steps")
-    query = Program.select(Program.number, Program.state, Program.step, steps)
-    wanted = (Program.state.in_(list(states))) & (Program.practice == 0)
-    return [Place(*row) for row in query.where(wanted).order_by(Program.id).tuples()]
+    wanted = tuple(states)
+    query = f"""SELECT number, state, step, json_array_length(content, '$.steps') FROM program
+        WHERE state IN ({marks(wanted)}) AND practice = 0 ORDER BY id"""
+    return [Place(*row) for row in rows(query, *wanted)]
 
 
 def add_record(

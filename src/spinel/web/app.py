@@ -36,6 +36,7 @@ from spinel.core.errors import (
 from spinel.core.profile import NORTH_AMERICAN
 from spinel.core.said import Said, Sayable, say
 from spinel.web import (
+    addresses,
     board,
     console,
     filters,
@@ -50,7 +51,8 @@ from spinel.web import (
     session,
     switching,
 )
-from spinel.web.shapes import WIRE, wire
+from spinel.web.addresses import AtTheMargin
+from spinel.web.shapes import WIRE, drawn, wire
 
 #: Styles by component, in the order of the cascade.
 _COMMON = ("tokens", "shell", "controls", "plate", "oneline", "board", "network", "forms", "job", "sign-in")
@@ -79,7 +81,7 @@ SHELL: dict[str, object] = {
     ),
     "sheets": SHEETS,
     "paper_sheets": PAPER_SHEETS,
-    "swatches": {state: tuple(wire(state, "M4 7 H40")) for state in WIRE},
+    "swatches": {state: drawn(wire(state, "M4 7 H40")) for state in WIRE},
     "htmx_config": json.dumps(
         {
             "includeIndicatorStyles": False, "timeout": 10000, "allowEval": False, "allowScriptTags": False,
@@ -129,8 +131,8 @@ def create_app(
         RATELIMIT_ENABLED=limit_sign_in,
         COMPRESS_MIMETYPES=["text/html", "text/css", "text/javascript", "application/javascript", "image/svg+xml"],
     )
-    # the end of a line stays a space, so that sentences of two blocks never run together
-    app.jinja_env.lstrip_blocks = True
+    app.jinja_env.add_extension(AtTheMargin)
+    app.jinja_env.globals["url_for"] = addresses.of
     app.jinja_env.globals["new_request_id"] = lambda: str(uuid.uuid4())
     app.jinja_env.globals["just_saved"] = forms.saved
     # first: connection and clock, also for a form that is then refused for its token
@@ -158,6 +160,7 @@ def _register_hooks(app: Flask) -> None:
             g.connection = ExitStack()
             g.connection.enter_context(here.site().snapshot())
             return
+        filters.forget_words()
         g.now = app.config["CLOCK"]()
         g.connection = ExitStack()
         g.connection.enter_context(here.site().connection())

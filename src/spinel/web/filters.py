@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import re
 from collections.abc import Callable
+from contextvars import ContextVar
 from datetime import datetime
 from typing import Any
 from zoneinfo import ZoneInfo
@@ -20,16 +21,26 @@ from spinel.core.said import Said, Sayable, from_data, say
 from spinel.core.switching.life import NAMES as PROGRAM_NAMES
 from spinel.core.switching.steps import Step
 from spinel.web import here
+from spinel.web.shapes import drawn
 from spinel.wording import dates, formats
 from spinel.wording.words import Words, words_of
+
+#: Set at the first word of a request, and forgotten at its end.
+_spoken: ContextVar[Words | None] = ContextVar("words of the request", default=None)
 
 
 def words() -> Words:
     """The words of this request: of the site's practice."""
-    found: Words | None = g.get("words")
+    found = _spoken.get()
     if found is None:
-        found = g.words = words_of(_practice())
+        found = words_of(_practice())
+        _spoken.set(found)
     return found
+
+
+def forget_words(_: BaseException | None = None) -> None:
+    """The next request may be for another site."""
+    _spoken.set(None)
 
 
 def _practice() -> Profile:
@@ -46,7 +57,7 @@ def spoken(value: Any) -> Any:
 
 def phrase(code: str, /, **values: Any) -> str:
     """A sentence of the catalogue."""
-    return words().say(say(code, **values))
+    return words().say(say(code, **values)) if values else words().plain(code)
 
 
 _OPENED = {"b": "<b>", **{k: f'<b class="is-{k}">' for k in ("live", "unk", "late")}}
@@ -190,6 +201,7 @@ FILTERS: dict[str, Callable[..., Any]] = {
     "recorded": recorded,
     "say": spoken,
     "rich": rich,
+    "drawn": drawn,
     "capital": capital,
     "lower_first": lower_first,
     "fromjson": lambda text: json.loads(text, object_hook=from_data),
@@ -200,3 +212,4 @@ def register(app: Flask) -> None:
     app.jinja_env.filters.update(FILTERS)
     app.jinja_env.globals.update(ROLES=ROLES, t=phrase, term=term, practice=lambda: words().profile)
     app.jinja_env.finalize = spoken
+    app.teardown_appcontext(forget_words)

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable
 from dataclasses import dataclass, field
+from functools import cached_property, lru_cache
 from typing import Any
 
-from markupsafe import escape
+from markupsafe import Markup, escape
 
 #: Lines of a conductor or an edge, drawn over one another: state is colour, pattern and word.
 WIRE = {
@@ -28,10 +29,15 @@ class Shape:
     attributes: dict[str, Any] = field(default_factory=dict)
     text: str = ""
 
-    def __html__(self) -> str:
-        """As it is printed: a page holds hundreds."""
+    @cached_property
+    def printed(self) -> str:
         attributes = "".join(f' {name}="{escape(value)}"' for name, value in self.attributes.items())
         return f"<{self.element}{attributes}>{escape(self.text)}</{self.element}>"
+
+
+def drawn(shapes: Iterable[Shape]) -> Markup:
+    """The shapes as a page prints them, in their order: it holds hundreds."""
+    return Markup("".join([shape.printed for shape in shapes]))
 
 
 def _n(value: float) -> str:
@@ -73,9 +79,9 @@ def text(kind: str, x: float, y: float, words: str, **more: Any) -> Shape:
     return Shape("text", {"class": kind, "x": _n(x), "y": _n(y), **more}, words)
 
 
-def wire(state: str, data: str, more: str = "") -> Iterator[Shape]:
-    """A line in the pattern of a state, with its casing first."""
-    if state in CASING:
-        yield Shape("path", {"class": f"{CASING[state]}{more}", "d": data})
-    for pattern in WIRE[state]:
-        yield Shape("path", {"class": f"wire {pattern}{more}", "d": data})
+@lru_cache(maxsize=8192)
+def wire(state: str, data: str, more: str = "") -> tuple[Shape, ...]:
+    """A line in the pattern of a state, with its casing first. Kept: between two pages few states change."""
+    casing = (f"{CASING[state]}{more}",) if state in CASING else ()
+    patterns = (f"wire {pattern}{more}" for pattern in WIRE[state])
+    return tuple(Shape("path", {"class": kind, "d": data}) for kind in (*casing, *patterns))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import replace
 from typing import Any
 
@@ -19,7 +20,7 @@ def permit(seen: PermitView) -> PermitView:
     """A permit with every sentence in words."""
     return replace(
         seen,
-        content=words_when_signed(seen.content).spoken(seen.content),
+        content=_content(seen),
         records=_records(seen),
         suspended_because=words().say(seen.suspended_because),
     )
@@ -30,11 +31,20 @@ def program(seen: ProgramView) -> ProgramView:
     spoken_in = words_when_signed(seen.content)
     return replace(
         seen,
-        content=spoken_in.spoken(seen.content),
-        steps=tuple(step(s, spoken_in) for s in seen.steps),
+        content=_content(seen),
+        steps=spoken_in.once(seen.steps, lambda steps: tuple(step(s, spoken_in) for s in steps)),
         records=_records(seen),
         stopped_because=words().say(seen.stopped_because),
     )
+
+
+def _content(seen: PermitView | ProgramView) -> Mapping[str, Any]:
+    """The content in the words it was signed in. Steps of a program have a place of their own."""
+    spoken_in = words_when_signed(seen.content)
+    of_program = isinstance(seen, ProgramView)
+    told = {name: value for name, value in seen.content.items() if not (of_program and name == "steps")}
+    found: Mapping[str, Any] = spoken_in.once(seen.content, lambda _: spoken_in.spoken(told))
+    return found
 
 
 def step(s: Step, spoken_in: Words) -> Step:

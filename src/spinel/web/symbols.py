@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
+from functools import lru_cache
 
 from spinel.core.network.layout import Box, Label, Symbol
 from spinel.web.shapes import Shape, circle, path, rect, text, wire
@@ -10,6 +11,7 @@ from spinel.web.shapes import Shape, circle, path, rect, text, wire
 Drawer = Callable[[Symbol, str], Iterator[Shape]]
 
 
+@lru_cache(maxsize=8192)
 def symbol(s: Symbol, position: str, *, locked: bool, grounded: bool, off_normal: bool) -> tuple[Shape, ...]:
     """The shapes of a symbol with its marks, and the brackets that show it is chosen."""
     return tuple(_all(s, position, locked, grounded, off_normal))
@@ -171,6 +173,7 @@ _DRAWN: dict[str, Drawer] = {
 }  # fmt: skip
 
 
+@lru_cache(maxsize=8192)
 def label(found: Label, state: str) -> tuple[Shape, ...]:
     """A tag, a plate with the edge of its state, or a name in one or two lines."""
     return tuple(_label(found, state))

@@ -13,7 +13,7 @@ import re
 from collections.abc import Callable, Mapping
 from functools import cache, cached_property
 from pathlib import Path
-from typing import Any, ClassVar
+from typing import Any, ClassVar, TypeVar
 
 from fluent.runtime import FluentBundle, FluentResource
 from fluent.runtime.types import FluentType, fluent_number
@@ -28,6 +28,9 @@ CATALOGUE = Path(__file__).parent / "catalogue"
 _UNIT = re.compile(r"(\b[A-Z]+\([^(){}]*\) \}) (?=(?:cal/cm²|J/cm²|mm|m|k?A|k?V|ms|s|ft)\b)")
 #: So many sentences are remembered for each practice.
 _KEPT = 8000
+#: And so many whole contents of permits and programs.
+_KEPT_WHOLE = 200
+T = TypeVar("T")
 _log = logging.getLogger(__name__)
 
 
@@ -51,12 +54,18 @@ class _Exactly(FluentType):
         raise ValueError(f"{self.value!r} stands without a function that writes it")
 
 
-def _exactly(value: Any) -> Any:
-    """What tells one thing to say from any other: 1, 1.0 and yes are equal, and said differently."""
+def _exactly(said: Said) -> tuple[Any, ...]:
+    """What tells one thing to say from any other."""
+    # a text is equal to nothing but the same text
+    return said.code, *[(name, v if v.__class__ is str else _told_apart(v)) for name, v in said.values.items()]
+
+
+def _told_apart(value: Any) -> Any:
+    """1, 1.0 and yes are equal, and said differently."""
     if isinstance(value, Said):
-        return value.code, *((name, _exactly(v)) for name, v in value.values.items())
+        return _exactly(value)
     if isinstance(value, tuple):
-        return tuple, *map(_exactly, value)
+        return tuple, *map(_told_apart, value)
     return value.__class__, value
 
 
@@ -70,6 +79,7 @@ class Words:
         self.profile, self.edition, self.language = profile, edition, language
         # a page says the same things again and again, and the catalogue of an edition never changes under them
         self._made: dict[Any, str] = {}
+        self._put: dict[int, tuple[Any, Any]] = {}
 
     def say(self, said: Sayable | None) -> str:
         """The sentence. A text is somebody's own words and stays as it is.
@@ -106,6 +116,10 @@ class Words:
         _log.error("cannot say %s: %s", said, why)
         return str(said)
 
+    def plain(self, code: str) -> str:
+        """The sentence of a code without values: most of what a page says."""
+        return self._made.get((code,)) or self.say(Said(code, {}))
+
     def knows(self, code: str) -> bool:
         """Has the catalogue a message of this code?"""
         return bool(self._bundle.has_message(code))
@@ -131,6 +145,15 @@ class Words:
         if isinstance(data, list | tuple):
             return type(data)(self.spoken(v) for v in data)
         return data
+
+    def once(self, data: T, put: Callable[[T], Any]) -> Any:
+        """What ``put`` makes of immutable data, made once while that very object is kept."""
+        known = self._put.get(id(data))
+        if known is None or known[0] is not data:
+            if len(self._put) >= _KEPT_WHOLE:
+                self._put.clear()
+            known = self._put[id(data)] = (data, put(data))
+        return known[1]
 
     def _value(self, value: Any) -> str:
         if isinstance(value, Said | str):
