@@ -12,6 +12,7 @@ from spinel import cli
 from spinel.actions import people, records, setup
 from spinel.actions.acting import work
 from spinel.core.errors import InputError, NotAllowed, Refusal
+from spinel.core.said import say
 from spinel.demo.site import document
 from spinel.store import ledger
 from spinel.store.database import database as db
@@ -90,7 +91,7 @@ class TestLedger:
             raw.execute("DROP TRIGGER ledger_no_delete")
             raw.execute("DELETE FROM ledger WHERE seq = ?", (count,))
         assert records.verify(the_site()).broken_at is None
-        assert "tail was cut" in records.verify(the_site(), head, count).reason
+        assert records.verify(the_site(), head, count).reason == say("ledger-tail-was-cut")
         assert records.verify(the_site(), head).broken_at is not None
         with sqlite3.connect(open_db) as raw:
             raw.execute("DELETE FROM ledger WHERE seq = 7")

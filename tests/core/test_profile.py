@@ -5,7 +5,7 @@ from dataclasses import fields
 import pytest
 
 from sixth_practice import SIX
-from spinel.core.hazard import Study, frozen
+from spinel.core.hazard import Study
 from spinel.core.ppe.by_energy import kit
 from spinel.core.profile import NORTH_AMERICAN
 from spinel.core.shock.approach import glove_class, shock_of
@@ -30,7 +30,7 @@ def test_hazards_carry_only_the_tables_of_the_sites_practice(studies, demo_netwo
     shown = 0
     for element in demo_network.elements:
         found = studies["six"].hazard(element.id)
-        data = frozen(found)
+        data = found.data
         assert data["approach"]["limited_fixed_mm"] in own and data["approach"]["source"] == "Sixth code 9"
         for voltage in data["voltages"]:
             assert voltage["approach"]["limited_fixed_mm"] in own and voltage["approach"]["source"] == "Sixth code 9"

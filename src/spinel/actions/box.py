@@ -41,7 +41,7 @@ def view(site: Site, hold: str) -> Box | None:
 
 
 def box_of(here: SiteNow, hold: str) -> Box | None:
-    program = _isolation(hold)
+    program = store.latest(hold, ISOLATION)
     if program is None or program.state != "done":
         return None
     return Box(**vars(state_of(hold)), hold=hold, unsound=unsound(here, program))
@@ -59,14 +59,8 @@ def operators_locks(site: Site, hold: str) -> tuple[PersonalLock, ...]:
     return tuple(PersonalLock(i, name, say("box-isolation-lock-on", tag=tag), "") for i, (name, tag) in owners.items())
 
 
-def _isolation(hold: str) -> Program | None:
-    """The isolation that stands under a hold: its latest that is not a practice."""
-    found = [p for p in store.of_hold(hold) if p.purpose == ISOLATION and not p.practice]
-    return found[-1] if found else None
-
-
 def _handed_over(unit: Unit, hold: str) -> tuple[Program, Box]:
-    program, box = _isolation(hold), box_of(unit.site.as_it_is(), hold)
+    program, box = store.latest(hold, ISOLATION), box_of(unit.site.as_it_is(), hold)
     if program is None:
         raise NotFound("isolation", hold)
     if box is None:
@@ -267,7 +261,7 @@ def complete(act: Act, hold: str) -> None:
 
 def may_restore(hold: str) -> None:
     """Refusal unless a restoration of the hold may be released: complete and all personal locks off."""
-    program, state = _isolation(hold), state_of(hold)
+    program, state = store.latest(hold, ISOLATION), state_of(hold)
     if state.locks:
         names = ", ".join(p.name for p in state.locks)
         raise Refusal(

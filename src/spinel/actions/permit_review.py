@@ -14,7 +14,6 @@ from spinel.actions.acting import Unit
 from spinel.actions.site import SiteNow
 from spinel.core import stored as shapes
 from spinel.core.errors import InputError, NotFound
-from spinel.core.hazard import frozen
 from spinel.core.network.document import Element
 from spinel.core.permit.life import SIGNED, WITH_WINDOW, exceeds
 from spinel.core.said import Said, Sayable, joined, say
@@ -31,7 +30,7 @@ def figures_now(here: SiteNow, content: Mapping[str, Any]) -> dict[str, float | 
     except (NotFound, InputError):
         # the equipment or the side that it was issued for is no longer there
         return {}
-    data = frozen(now)
+    data = now.data
     return {key: data[key] for key in FIGURES}
 
 

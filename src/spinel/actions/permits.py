@@ -18,7 +18,7 @@ from spinel.actions.signed import Record, Signed
 from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core import stored as shapes
 from spinel.core.errors import InputError, NotFound, Refusal
-from spinel.core.hazard import Hazard, frozen
+from spinel.core.hazard import Hazard
 from spinel.core.permit.justification import QUESTIONS
 from spinel.core.permit.life import ENDED, SIGNED, check_move, expired
 from spinel.core.permit.tasks import task
@@ -340,7 +340,7 @@ def _content(here: SiteNow, job: Job, plan: Plan, draft_number: int) -> dict[str
             "rule": decision.rule,
             "because": list(decision.because),
         },
-        "hazard": frozen(hazard),
+        "hazard": hazard.data,
         "distance_reason": plan.distance_reason.strip() if distance is not None else "",
         "access": {
             "barricade_mm": hazard.barricade_mm,

@@ -68,7 +68,8 @@ def practise(act: Act, number: str) -> str:
 
 def _play_isolation(program_id: int, unit: Unit, seen: ProgramView, own: str) -> None:
     """A practice of a restoration begins where its isolation ends: that is played first."""
-    isolation = next(p for p in reversed(store.of_hold(seen.hold)) if p.purpose == ISOLATION and not p.practice)
+    isolation = store.latest(seen.hold, ISOLATION)
+    assert isolation is not None
     for step in as_view(isolation, unit.site.as_it_is()).steps:
         for event in events(step, own):
             detail = shapes.write("field event", {"pairs": list(event.pairs)} if event.pairs else {}).text

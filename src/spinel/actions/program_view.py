@@ -199,7 +199,7 @@ def _states(p: Program, here: SiteNow, order: Order, steps: Sequence[Step]) -> t
 
 def _when_isolated(p: Program, here: SiteNow) -> Field | None:
     """A restoration whose isolation is not over is judged on how that will end."""
-    isolation = next((x for x in reversed(store.of_hold(p.hold)) if x.purpose == ISOLATION and not x.practice), None)
+    isolation = store.latest(p.hold, ISOLATION)
     if isolation is None or isolation.state in ENDED:
         return None
     return as_view(isolation, here).fields[-1]

@@ -238,8 +238,8 @@ def draft_successor(act: Act, number: str) -> tuple[str, Sayable]:
         if unit.done:
             return "", ""
         program = stored(number)
-        latest = [p for p in store.of_hold(program.hold) if p.purpose == program.purpose and not p.practice][-1:]
-        if program.state != "abandoned" or program.practice or latest != [program]:
+        latest = store.latest(program.hold, program.purpose)
+        if program.state != "abandoned" or program.practice or latest != program:
             raise Refusal(
                 say("act-programs-a-successor-follows-what-was-abandoned"),
                 say("act-programs-is", number=number, state=NAMES[program.state]),

@@ -8,7 +8,7 @@ from spinel.actions.site import Site, on_site
 from spinel.store import ledger, search
 from spinel.store.ledger import Entry, Verdict
 
-__all__ = ["Entry", "Hit", "Verdict", "entries", "filters", "find", "head", "since", "verify"]
+__all__ = ["Entry", "Hit", "Verdict", "count", "entries", "filters", "find", "head", "since", "verify"]
 
 
 @dataclass(frozen=True)
@@ -22,9 +22,17 @@ class Hit:
 
 
 @on_site
-def entries(site: Site, subject: str = "", actor: str = "", act: str = "", before: int | None = None) -> list[Entry]:
-    """Ledger rows, newest first, at most 100."""
-    return ledger.search(subject, actor, act, before)
+def entries(
+    site: Site, subject: str = "", actor: str = "", act: str = "", before: int | None = None, at_most: int = 100
+) -> list[Entry]:
+    """Ledger rows, newest first."""
+    return ledger.search(subject, actor, act, before, at_most)
+
+
+@on_site
+def count(site: Site, subject: str = "", actor: str = "", act: str = "") -> int:
+    """How many ledger rows these filters find."""
+    return ledger.count(subject, actor, act)
 
 
 @on_site

@@ -11,6 +11,7 @@ import click
 
 from spinel.core.errors import SpinelError
 from spinel.core.profile import NORTH_AMERICAN
+from spinel.core.said import Sayable
 
 DATABASE = "var/spinel.sqlite3"
 
@@ -18,6 +19,14 @@ DATABASE = "var/spinel.sqlite3"
 def database() -> str:
     """The database file: SPINEL_DB, or the one in the working folder."""
     return os.environ.get("SPINEL_DB", DATABASE)
+
+
+def told(said: Sayable) -> str:
+    """What is said, in words."""
+    # the catalogue is read only by a command that has something to say
+    from spinel.wording.words import words_of
+
+    return words_of(NORTH_AMERICAN).say(said)
 
 
 def says_errors(command: Callable[..., Any]) -> Callable[..., Any]:
@@ -28,9 +37,7 @@ def says_errors(command: Callable[..., Any]) -> Callable[..., Any]:
         try:
             return command(*args, **kwargs)
         except SpinelError as error:
-            from spinel.wording.words import words_of
-
-            click.echo(words_of(NORTH_AMERICAN).error(error), err=True)
+            click.echo(told(error.said), err=True)
             raise SystemExit(1) from None
 
     return wrapped

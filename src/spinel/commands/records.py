@@ -8,7 +8,7 @@ import click
 
 from spinel.actions import records, setup
 from spinel.commands.acting import site
-from spinel.commands.common import database, says_errors
+from spinel.commands.common import database, says_errors, told
 
 
 @click.command()
@@ -24,7 +24,7 @@ def upgrade() -> None:
         click.echo(f"ran {name}")
     verdict = records.verify(site())
     if verdict.broken_at is not None:
-        raise click.ClickException(f"the ledger is BROKEN at entry {verdict.broken_at}: {verdict.reason}")
+        raise click.ClickException(f"the ledger is BROKEN at entry {verdict.broken_at}: {told(verdict.reason)}")
     click.echo(f"ledger intact: {verdict.count} entries, head {verdict.head}")
 
 
@@ -36,6 +36,6 @@ def verify(head_hash: str | None, count: int | None) -> None:
     """Walk the ledger; with a printed head and count also find a cut tail."""
     verdict = records.verify(site(), head_hash, count)
     if verdict.broken_at is not None:
-        click.echo(f"BROKEN at entry {verdict.broken_at}: {verdict.reason}", err=True)
+        click.echo(f"BROKEN at entry {verdict.broken_at}: {told(verdict.reason)}", err=True)
         raise SystemExit(1)
     click.echo(f"intact: {verdict.count} entries, head {verdict.head}")

@@ -42,6 +42,7 @@ from spinel.core.protection.trusted import Trusted
 from spinel.core.quantities import WORKING_DISTANCE_MM
 from spinel.core.said import Sayable, say
 from spinel.core.shock.approach import Approach, Shock, glove_class, shock_of
+from spinel.core.stored import immutable
 from spinel.core.tables.forms import ShockRules
 
 #: So many questions are answered each by itself before the whole site is computed; a larger site never is for cards.
@@ -110,6 +111,19 @@ class Hazard:
         boundary = math.ceil(self.boundary_mm / 25.4 - 1e-6) if self.boundary_mm is not None else None
         known = [d for d in (self.approach.limited_fixed_in, boundary) if d is not None]
         return max(known) if known else None
+
+    @cached_property
+    def data(self) -> Mapping[str, Any]:
+        """It as plain JSON data, as a permit keeps it, with the derived figures beside their working."""
+        data = asdict(self)
+        for key in ("energy", "boundary"):
+            if data[key]:
+                for part in (data[key]["currents"]["intermediate_ka"], data[key]["energy"]["intermediate_j_cm2"]):
+                    for voltage in list(part):
+                        part[str(voltage)] = part.pop(voltage)
+        derived = ("energy_cal_cm2", "boundary_mm", "barricade_mm", "barricade_in", "inside_restricted")
+        found: Mapping[str, Any] = immutable({**data, **{name: getattr(self, name) for name in derived}})
+        return found
 
 
 @dataclass(frozen=True)
@@ -469,19 +483,3 @@ def gloves_for(each: Sequence[Shock], rules: ShockRules) -> tuple[Sayable | None
         except OutOfRange as error:
             return None, error.allowed
     return (rules.gloves[max(needed)].name if needed else None), ""
-
-
-def frozen(hazard: Hazard) -> dict[str, Any]:
-    """The hazard as plain JSON data, as a permit keeps it, with the derived figures beside their working."""
-    data = asdict(hazard)
-    for key in ("energy", "boundary"):
-        if data[key]:
-            for part in (data[key]["currents"]["intermediate_ka"], data[key]["energy"]["intermediate_j_cm2"]):
-                for voltage in list(part):
-                    part[str(voltage)] = part.pop(voltage)
-    data["energy_cal_cm2"] = hazard.energy_cal_cm2
-    data["boundary_mm"] = hazard.boundary_mm
-    data["barricade_mm"] = hazard.barricade_mm
-    data["barricade_in"] = hazard.barricade_in
-    data["inside_restricted"] = hazard.inside_restricted
-    return data

@@ -41,6 +41,14 @@ class Written:
     hash: str
 
 
+_decoder = json.JSONDecoder(object_hook=from_data)
+
+
+def parsed(text: str) -> Any:
+    """The data of a JSON text, with everything said in it. ValueError when it is none."""
+    return _decoder.decode(text)
+
+
 def write(kind: str, data: Mapping[str, Any]) -> Written:
     """The data as canonical JSON in the present shape of its kind."""
     text = canonical({**data, "shape": SHAPES[kind]})
@@ -53,7 +61,7 @@ def read(kind: str, text: str) -> dict[str, Any]:
     >>> read("facts", '{"doors_closed":"yes"}'), read("facts", '{"doors_closed":"yes","shape":1}')
     ({'doors_closed': 'yes'}, {'doors_closed': 'yes'})
     """
-    data = json.loads(text, object_hook=from_data)
+    data = parsed(text)
     if isinstance(data, list):
         # a bare list was kept before shapes had numbers
         data = {kind: data}
@@ -73,14 +81,15 @@ def content(kind: str, text: str) -> Mapping[str, Any]:
     Traceback (most recent call last):
     TypeError: 'mappingproxy' object does not support item assignment
     """
-    found: Mapping[str, Any] = _immutable(read(kind, text))
+    found: Mapping[str, Any] = immutable(read(kind, text))
     return found
 
 
-def _immutable(value: Any) -> Any:
+def immutable(value: Any) -> Any:
+    """JSON data that nobody can change any more; lists become tuples."""
     if isinstance(value, dict):
-        return MappingProxyType({name: _immutable(v) for name, v in value.items()})
-    return tuple(map(_immutable, value)) if isinstance(value, list | tuple) else value
+        return MappingProxyType({name: immutable(v) for name, v in value.items()})
+    return tuple(map(immutable, value)) if isinstance(value, list | tuple) else value
 
 
 def said_text(said: Sayable) -> str:
@@ -103,7 +112,7 @@ def said_of(text: str) -> Sayable:
     if not text.startswith('{"say":'):
         return text
     try:
-        found = json.loads(text, object_hook=from_data)
+        found = parsed(text)
     except ValueError:
         return text
     return found if isinstance(found, Said) else text

@@ -9,9 +9,11 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Any
 
+from peewee import ModelSelect
+
 from spinel.core import stored as shapes
 from spinel.core.canonical import canonical, digest
-from spinel.core.said import Sayable
+from spinel.core.said import Sayable, say
 from spinel.store.database import in_transaction, rows
 from spinel.store.models import Ledger
 
@@ -38,7 +40,7 @@ class Verdict:
     count: int
     head: str
     broken_at: int | None
-    reason: str
+    reason: Sayable
 
 
 def append(at: Sayable, actor: str, act: str, subject: str, payload: dict[str, Any], request_id: str | None) -> int:
@@ -83,18 +85,18 @@ def verify(known_head: str | None = None, known_count: int | None = None) -> Ver
         seq, *_, stored_previous, stored = row
         count += 1
         if seq != count:
-            return Verdict(count - 1, previous, seq, f"row {count} is missing")
+            return Verdict(count - 1, previous, seq, say("ledger-row-missing", row=count))
         if stored_previous != previous:
-            return Verdict(count - 1, previous, seq, "it does not follow the row before it")
+            return Verdict(count - 1, previous, seq, say("ledger-row-does-not-follow"))
         if row_hash(row[:-1]) != stored:
-            return Verdict(count - 1, previous, seq, "its content was changed")
+            return Verdict(count - 1, previous, seq, say("ledger-row-was-changed"))
         previous = stored
         if count == known_count:
             seen = stored
     if known_count is not None and (count < known_count or (known_head and seen != known_head)):
-        return Verdict(count, previous, known_count, "the printed count and head are not in this chain: a tail was cut")
+        return Verdict(count, previous, known_count, say("ledger-tail-was-cut"))
     if known_head and known_count is None and not Ledger.select().where(Ledger.hash == known_head).exists():
-        return Verdict(count, previous, count, "the printed head is not in this chain")
+        return Verdict(count, previous, count, say("ledger-head-not-here"))
     return Verdict(count, previous, None, "")
 
 
@@ -102,16 +104,23 @@ def search(
     subject: str = "", actor: str = "", act: str = "", before: int | None = None, limit: int = 100
 ) -> list[Entry]:
     """Rows newest first, filtered; ``subject`` matches its beginning or that of the number in it."""
-    query = Ledger.select().order_by(Ledger.seq.desc()).limit(limit)
+    query = _that(Ledger.select(), subject, actor, act).order_by(Ledger.seq.desc()).limit(limit)
+    if before is not None:
+        query = query.where(Ledger.seq < before)
+    return [Entry(**row) for row in query.dicts()]
+
+
+def count(subject: str = "", actor: str = "", act: str = "") -> int:
+    """How many rows a search finds in all."""
+    return int(_that(Ledger.select(), subject, actor, act).count())
+
+
+def _that(query: ModelSelect, subject: str, actor: str, act: str) -> ModelSelect:
     if subject:
         query = query.where(Ledger.subject.startswith(subject) | Ledger.subject.contains(f":{subject}"))
     if actor:
         query = query.where(Ledger.actor == actor)
-    if act:
-        query = query.where(Ledger.act == act)
-    if before is not None:
-        query = query.where(Ledger.seq < before)
-    return [Entry(**row) for row in query.dicts()]
+    return query.where(Ledger.act == act) if act else query
 
 
 def after(seq: int, passing_over: str) -> list[Entry]:

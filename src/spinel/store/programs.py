@@ -41,6 +41,13 @@ def of_hold(hold: str) -> list[Program]:
     return list(_all().where(Program.hold == hold).order_by(Program.id))
 
 
+def latest(hold: str, purpose: str) -> Program | None:
+    """The last program of a purpose under a hold; practice runs are none of them."""
+    wanted = (Program.hold == hold) & (Program.purpose == purpose) & (Program.practice == 0)
+    found: Program | None = _all().where(wanted).order_by(Program.id.desc()).first()
+    return found
+
+
 def linked(hold: str, number: str) -> list[Program]:
     """The programs under a hold, and the practice runs of one program, oldest first."""
     practised = (Program.practice == 1) & (Program.follows == number)

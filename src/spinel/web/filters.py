@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import re
 from collections.abc import Callable
 from contextvars import ContextVar
@@ -10,14 +9,15 @@ from datetime import datetime
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from flask import Flask, g
+from flask import Flask
 from markupsafe import Markup, escape
 
 from spinel.core.errors import NotAsPublished
 from spinel.core.people import ROLES, role_name
 from spinel.core.permit.life import NAMES
 from spinel.core.profile import NORTH_AMERICAN, Profile
-from spinel.core.said import Said, Sayable, from_data, say
+from spinel.core.said import Said, Sayable, say
+from spinel.core.stored import parsed
 from spinel.core.switching.life import NAMES as PROGRAM_NAMES
 from spinel.core.switching.steps import Step
 from spinel.web import here
@@ -27,6 +27,7 @@ from spinel.wording.words import Words, words_of
 
 #: Set at the first word of a request, and forgotten at its end.
 _spoken: ContextVar[Words | None] = ContextVar("words of the request", default=None)
+_zone: ContextVar[ZoneInfo | None] = ContextVar("zone of the request", default=None)
 
 
 def words() -> Words:
@@ -41,6 +42,7 @@ def words() -> Words:
 def forget_words(_: BaseException | None = None) -> None:
     """The next request may be for another site."""
     _spoken.set(None)
+    _zone.set(None)
 
 
 def _practice() -> Profile:
@@ -98,9 +100,10 @@ def plain(value: float) -> str:
 
 def zone() -> ZoneInfo:
     """The site's zone, looked up once a request: a page writes a hundred times."""
-    found: ZoneInfo | None = g.get("zone")
+    found = _zone.get()
     if found is None:
-        found = g.zone = ZoneInfo(here.here().network.site.time_zone if here.published() else "UTC")
+        found = ZoneInfo(here.here().network.site.time_zone if here.published() else "UTC")
+        _zone.set(found)
     return found
 
 
@@ -204,7 +207,7 @@ FILTERS: dict[str, Callable[..., Any]] = {
     "drawn": drawn,
     "capital": capital,
     "lower_first": lower_first,
-    "fromjson": lambda text: json.loads(text, object_hook=from_data),
+    "fromjson": parsed,
 }
 
 

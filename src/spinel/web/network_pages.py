@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Mapping
+from typing import Any
 
 from flask import Blueprint, current_app, redirect, render_template, request, url_for
 
 from spinel.actions import equipment, jobs, network
 from spinel.actions.figures import document_text
 from spinel.core.errors import InputError, NotFound
-from spinel.core.hazard import Hazard, frozen
+from spinel.core.hazard import Hazard
 from spinel.core.network.now import position_words
 from spinel.core.quantities import WORKING_DISTANCE_MM
 from spinel.core.said import Said, Sayable, say
@@ -56,7 +58,7 @@ def _card(element_id: str) -> dict[str, object]:
         except InputError as error:
             problem = say("forms-not-accepted", allowed=error.allowed)
     found = equipment.card(site(), element_id, touches, distance)
-    data = frozen(found.hazard)
+    data = found.hazard.data
     who = actor()
     return {
         "why_not_start": jobs.why_not(who).get("start", "") if who else "",
@@ -93,14 +95,14 @@ def _highest_by_voltage(found: equipment.Card) -> list[tuple[float, float]]:
     return sorted(((v, ka) for v, ka in highest.items() if shown is None or abs(ka - shown) >= 0.05), reverse=True)
 
 
-def _differs(data: dict) -> bool:
+def _differs(data: Mapping[str, Any]) -> bool:
     """Is the boundary's worst figure another one than the energy's?"""
     if not data["boundary"]:
         return False
     return any(data["boundary"][k] != data["energy"][k] for k in ("case", "current", "node"))
 
 
-def plan_words(data: dict) -> dict[str, Sayable]:
+def plan_words(data: Mapping[str, Any]) -> dict[str, Sayable]:
     """The dimension texts of the plan, of the distances that there are."""
     a = data["approach"]
     known = {

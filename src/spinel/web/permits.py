@@ -10,7 +10,6 @@ from flask import Blueprint, g, render_template, request, url_for
 from spinel.actions import people, permit_moves, permits
 from spinel.actions.acting import Act
 from spinel.core.errors import InputError, NotAllowed
-from spinel.core.hazard import frozen
 from spinel.core.permit.life import MOVES, check_move
 from spinel.core.quantities import WORKING_DISTANCE_MM
 from spinel.core.said import Sayable, say
@@ -135,7 +134,7 @@ def distance(number: str):
     """Energy and PPE at another working distance, for htmx; nothing is saved."""
     try:
         mm = WORKING_DISTANCE_MM.parse(request.args.get("working_distance_mm", ""))
-        hazard, problem = frozen(permits.preview(site(), number, mm)), ""
+        hazard, problem = permits.preview(site(), number, mm).data, ""
     except InputError as error:
         return render_template(
             "permits/_distance.html", hazard=None, problem=say("forms-not-accepted", allowed=error.allowed)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Callable, Iterator, Mapping
 from typing import Any
 
@@ -12,7 +11,8 @@ from spinel.actions.signed import Record
 from spinel.core.hazard import Hazard
 from spinel.core.isolation.able import Figures
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE
-from spinel.core.said import Said, Sayable, from_data, joined, say, verbatim
+from spinel.core.said import Said, Sayable, joined, say, verbatim
+from spinel.core.stored import parsed
 from spinel.core.switching.steps import Step
 from spinel.web.filters import equipment_class, words
 from spinel.wording import formats
@@ -254,7 +254,7 @@ def payload(text: str) -> str:
             return ", ".join(plain(v) for v in value)
         return str(value)
 
-    data = json.loads(text, object_hook=from_data)
+    data = parsed(text)
     found = plain({k: v for k, v in data.items() if k != "shape"} if isinstance(data, dict) else data)
     return found or words().say(say("records-nothing-more"))
 

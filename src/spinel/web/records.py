@@ -4,12 +4,21 @@ from __future__ import annotations
 
 import csv
 import io
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import TypedDict
+from zoneinfo import ZoneInfo
 
 from flask import Blueprint, Response, redirect, render_template, request, url_for
 
 from spinel.actions import records
 from spinel.core.said import Said, say
+from spinel.web import phrases
+from spinel.web.filters import words, zone
 from spinel.web.here import site
+from spinel.web.paging import ROWS
+from spinel.wording import dates
+from spinel.wording.words import Words
 
 pages = Blueprint("records", __name__)
 
@@ -19,14 +28,15 @@ def page():
     wanted = _wanted()
     before = request.args.get("before", "")
     number = before.isascii() and before.isdigit() and len(before) < 16
-    rows = records.entries(site(), **wanted, before=int(before) if number else None)
+    rows = records.entries(site(), **wanted, before=int(before) if number else None, at_most=ROWS + 1)
     actors, acts = records.filters(site())
     verdict = records.verify(site()) if "verify" in request.args else None
     count, head = records.head(site())
     return render_template(
         "records/records.html",
-        answer=_answer(count, verdict),
-        rows=rows,
+        answer=_answer(count, verdict, wanted),
+        rows=[_line(row, words(), zone()) for row in rows[:ROWS]],
+        older=rows[ROWS - 1].seq if len(rows) > ROWS else None,
         actors=actors,
         acts=acts,
         wanted=wanted,
@@ -34,8 +44,49 @@ def page():
     )
 
 
-def _answer(count: int, verdict: records.Verdict | None) -> Said:
+class Wanted(TypedDict):
+    """What the ledger is filtered by; empty: not by that."""
+
+    subject: str
+    actor: str
+    act: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class Line:
+    """An entry of the ledger as the page shows it. ``says``: what it recorded; ``payload``: that as it is kept."""
+
+    seq: int
+    at: str
+    actor: str
+    act: str
+    on: str
+    says: str
+    payload: str
+    hash: str
+    previous_hash: str
+
+
+@lru_cache(maxsize=4096)
+def _line(entry: records.Entry, spoken_in: Words, in_zone: ZoneInfo) -> Line:
+    """Put into words once: what an entry holds never changes."""
+    return Line(
+        seq=entry.seq,
+        at=dates.full_time(dates.local(entry.at, in_zone), spoken_in),
+        actor=entry.actor,
+        act=spoken_in.say(phrases.act(entry.act)),
+        on=phrases.subject(entry.subject),
+        says=phrases.payload(entry.payload),
+        payload=entry.payload,
+        hash=entry.hash,
+        previous_hash=entry.previous_hash,
+    )
+
+
+def _answer(count: int, verdict: records.Verdict | None, wanted: Wanted) -> Said:
     """How many entries, and whether the chain is whole where that was asked."""
+    if verdict is None and any(wanted.values()):
+        return say("records-answer-found", count=count, found=records.count(site(), **wanted))
     if verdict is None:
         return say("records-answer", count=count)
     if verdict.broken_at is None:
@@ -63,8 +114,11 @@ def _cell(value: object) -> object:
     return f"'{value}" if isinstance(value, str) and value[:1] in ("=", "+", "-", "@") else value
 
 
-def _wanted() -> dict[str, str]:
-    return {key: request.args.get(key, "").strip()[:100] for key in ("subject", "actor", "act")}
+def _wanted() -> Wanted:
+    def asked(key: str) -> str:
+        return request.args.get(key, "").strip()[:100]
+
+    return Wanted(subject=asked("subject"), actor=asked("actor"), act=asked("act"))
 
 
 def _page_of(hit: records.Hit) -> str:
