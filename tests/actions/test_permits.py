@@ -112,7 +112,9 @@ def test_duties_stay_apart():
     everything = ["coordinator", "authoriser", "person_in_charge", "worker"]
     people.add_person(act("maren"), "omni", "Omni Everywhere", PASSWORD, everything)
     for task in ("retorque", "test"):
-        people.add_qualification(act("maren"), "omni", task, "motor control center", act("maren", days=30).now.date())
+        people.add_qualifications(
+            act("maren"), "omni", [(task, "motor control center")], act("maren", days=30).now.date()
+        )
     number = make_draft(workers=("wanda",))
     go(number, "submit", "maren")
     go(number, "approve", "omni", view(number).content_hash, PASSWORD)
@@ -146,7 +148,9 @@ def test_qualification_is_per_task_and_class_and_in_date():
     lapsed = make_draft(workers=("bram",))
     with pytest.raises(Refusal, match="Bram Castel has no qualification in date"):
         go(lapsed, "submit", "maren")
-    people.add_qualification(act("maren"), "bram", "retorque", "motor control center", act("maren", days=1).now.date())
+    people.add_qualifications(
+        act("maren"), "bram", [("retorque", "motor control center")], act("maren", days=1).now.date()
+    )
     go(lapsed, "submit", "maren")
 
 

@@ -266,7 +266,7 @@ def test_an_isolation_lock_is_taken_off_by_the_operator_who_hung_it(isolated):
     people.add_person(act("maren"), "olga", "Olga Berg", "a long password", ["operator"])
     for task in ("operate", "test"):
         for kind in ("medium-voltage switchgear", "switchboard", "transformer"):
-            people.add_qualification(act("maren"), "olga", task, kind, act("ivo").now.date())
+            people.add_qualifications(act("maren"), "olga", [(task, kind)], act("ivo").now.date())
     restoration = next(p.number for p in programs.lines(the_site()) if p.hold == number and p.purpose == "restoration")
     ready(restoration, operator="olga")
     run(restoration, until="lock")

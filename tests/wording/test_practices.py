@@ -2,6 +2,7 @@
 
 import json
 import re
+from itertools import product
 
 import pytest
 
@@ -49,11 +50,8 @@ def under_six(tmp_path, monkeypatch):
     for login, name, phone, roles in PEOPLE:
         people.add_person(first, login, name, PASSWORD, roles, phone, first=True)
     for login, tasks, classes, _ in QUALIFIED:
-        for task_id in tasks:
-            for equipment_class in classes:
-                people.add_qualification(
-                    act("maren"), login, task_id, equipment_class, MOMENT.date().replace(year=2030)
-                )
+        until = MOMENT.date().replace(year=2030)
+        people.add_qualifications(act("maren"), login, product(tasks, classes), until)
     network.publish(act("maren"), json.dumps(doc))
     found = {e.tag: e.normal_position for e in site.as_it_is().network.elements if e.kind in SWITCHING}
     network.walk_down(act("ivo"), found | {"G-1": "stopped", "SC-1": "stopped", "PV-1": "running"})

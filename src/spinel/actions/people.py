@@ -114,22 +114,24 @@ def add_person(
 
 
 @on_site
-def add_qualification(act: Act, login: str, task_id: str, equipment_class: str, until: date) -> None:
-    """Record that a person is qualified for a task on a class of equipment until a day (that day included)."""
+def add_qualifications(act: Act, login: str, on: Iterable[tuple[str, str]], until: date) -> None:
+    """Record that a person is qualified until a day (that day included). ``on``: each task with its class of equipment;
+    all are recorded, or none."""
     act.actor.needs("coordinator", what=say("act-people-record-qualifications"))
-    task(task_id)
-    if equipment_class not in EQUIPMENT_CLASSES:
-        raise InputError("equipment_class", equipment_class, say("one-of", options=tuple(EQUIPMENT_CLASSES)))
     with work(act) as unit:
         person = store.by_login(login)
         if person is None:
             raise NotFound("person", login)
-        store.put_qualification(person.id, task_id, equipment_class, until.isoformat())
-        unit.record(
-            "qualification recorded",
-            f"person:{login}",
-            {"task": task_id, "equipment_class": equipment_class, "until": until.isoformat()},
-        )
+        for task_id, equipment_class in on:
+            task(task_id)
+            if equipment_class not in EQUIPMENT_CLASSES:
+                raise InputError("equipment_class", equipment_class, say("one-of", options=tuple(EQUIPMENT_CLASSES)))
+            store.put_qualification(person.id, task_id, equipment_class, until.isoformat())
+            unit.record(
+                "qualification recorded",
+                f"person:{login}",
+                {"task": task_id, "equipment_class": equipment_class, "until": until.isoformat()},
+            )
 
 
 def is_qualified(person_id: int, task_id: str, equipment_class: str, on: date) -> bool:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from dataclasses import replace
 from datetime import datetime, timedelta
+from itertools import product
 
 from spinel.actions import jobs, network, people, permit_moves, permits, setup
 from spinel.actions.acting import SYSTEM, Act
@@ -45,17 +46,18 @@ BY_DESIGN = "The bucket's stabs cannot be withdrawn with the bus dead: the shutt
 def build(site: Site, moment: datetime) -> None:
     """Fill an empty database. ``moment`` (UTC) is the demo's now: history lies before it, windows around it."""
     demo = Demo(site, moment)
-    _register(demo)
-    maren = demo.act("maren", -24 * 30)
-    network.publish(maren, json.dumps(document()))
-    _walk_down(demo)
-    _closed_permit(demo)
-    _ran_out(demo)
-    _in_force(demo)
-    _waiting(demo)
-    _every_outcome(demo)
-    switching.play(demo)
-    note_expired(site, demo.moment)
+    # one connection for all of it: the last one closed writes the log back, each time
+    with site.connection():
+        _register(demo)
+        network.publish(demo.act("maren", -24 * 30), json.dumps(document()))
+        _walk_down(demo)
+        _closed_permit(demo)
+        _ran_out(demo)
+        _in_force(demo)
+        _waiting(demo)
+        _every_outcome(demo)
+        switching.play(demo)
+        note_expired(site, demo.moment)
 
 
 def _register(demo: Demo) -> None:
@@ -66,9 +68,7 @@ def _register(demo: Demo) -> None:
         demo.actors[login] = people.actor(demo.site, person_id)
     for login, tasks, classes, days in QUALIFIED:
         until = (demo.moment + timedelta(days=days)).date()
-        for task_id in tasks:
-            for equipment_class in classes:
-                people.add_qualification(demo.act("maren", -24 * 35), login, task_id, equipment_class, until)
+        people.add_qualifications(demo.act("maren", -24 * 35), login, product(tasks, classes), until)
 
 
 def _walk_down(demo: Demo) -> None:

@@ -2,13 +2,26 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+from typing import Any
+
 from peewee import ModelSelect
 
+from spinel.store.database import marks
 from spinel.store.models import Job
 
 
 def job(number: str) -> Job | None:
-    found: Job | None = Job.get_or_none(Job.number == number)
+    return next(iter(Job.raw("SELECT * FROM job WHERE number = ?", number)), None)
+
+
+def with_jobs(records: Iterable[Any]) -> list[Any]:
+    """Permits or programs, each with its job: two queries, however many there are."""
+    found = list(records)
+    ids = tuple({record.job_id for record in found})
+    jobs = {job.id: job for job in Job.raw(f"SELECT * FROM job WHERE id IN ({marks(ids)})", *ids)} if ids else {}
+    for record in found:
+        record.job = jobs[record.job_id]
     return found
 
 

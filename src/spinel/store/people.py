@@ -11,8 +11,7 @@ from spinel.store.models import Person, PersonRole, Qualification, SignInAttempt
 
 
 def by_login(login: str) -> Person | None:
-    found: Person | None = Person.get_or_none(Person.login == login)
-    return found
+    return next(iter(Person.raw("SELECT * FROM person WHERE login = ?", login)), None)
 
 
 @dataclass(frozen=True)

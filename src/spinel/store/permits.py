@@ -5,28 +5,28 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from peewee import ModelSelect
-
 from spinel.core.permit.life import WITH_WINDOW
 from spinel.store.database import marks, rows
-from spinel.store.models import Job, Permit, PermitRecord
-
-
-def _all() -> ModelSelect:
-    return Permit.select(Permit, Job).join(Job)
+from spinel.store.jobs import with_jobs
+from spinel.store.models import Permit, PermitRecord
 
 
 def permit(number: str) -> Permit | None:
-    found: Permit | None = _all().where(Permit.number == number).first()
-    return found
+    return next(iter(_those("number = ?", number)), None)
 
 
 def permits_of(job_id: int) -> list[Permit]:
-    return list(Permit.select().where(Permit.job == job_id).order_by(Permit.id))
+    return _those("job_id = ? ORDER BY id", job_id)
 
 
 def permits_in(states: Iterable[str]) -> list[Permit]:
-    return list(_all().where(Permit.state.in_(list(states))).order_by(Permit.window_end))
+    wanted = tuple(states)
+    return _those(f"state IN ({marks(wanted)}) ORDER BY window_end", *wanted)
+
+
+def _those(where: str, *values: object) -> list[Permit]:
+    found: list[Permit] = with_jobs(Permit.raw(f"SELECT * FROM permit WHERE {where}", *values))
+    return found
 
 
 @dataclass(frozen=True)
@@ -67,7 +67,8 @@ def records(permit_id: int) -> list[PermitRecord]:
 def records_of(permit_ids: Iterable[int]) -> dict[int, list[PermitRecord]]:
     """The records of several permits at once."""
     found: dict[int, list[PermitRecord]] = {i: [] for i in permit_ids}
-    for r in PermitRecord.select().where(PermitRecord.permit.in_(list(found))).order_by(PermitRecord.id):
+    query = f"SELECT * FROM permit_record WHERE permit_id IN ({marks(found)}) ORDER BY id"
+    for r in PermitRecord.raw(query, *found):
         found[r.permit_id].append(r)
     return found
 

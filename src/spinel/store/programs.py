@@ -5,69 +5,68 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from peewee import ModelSelect
-
 from spinel.core.switching.life import ENDED
 from spinel.store.database import marks, rows
-from spinel.store.models import Job, Program, ProgramRecord
+from spinel.store.jobs import with_jobs
+from spinel.store.models import Program, ProgramRecord
 
 
-def _all() -> ModelSelect:
-    return Program.select(Program, Job).join(Job)
+def _those(where: str, *values: object) -> list[Program]:
+    found: list[Program] = with_jobs(Program.raw(f"SELECT * FROM program WHERE {where}", *values))
+    return found
 
 
 def program(number: str) -> Program | None:
-    found: Program | None = _all().where(Program.number == number).first()
-    return found
+    return next(iter(_those("number = ?", number)), None)
 
 
 def version_of(number: str) -> int | None:
     """The version alone, for a page that asks whether it is still the present one."""
-    row = Program.select(Program.version).where(Program.number == number).tuples().first()
-    return int(row[0]) if row else None
+    found = rows("SELECT version FROM program WHERE number = ?", number)
+    return int(found[0][0]) if found else None
 
 
 def programs_in(states: Iterable[str], practice: bool = False) -> list[Program]:
-    wanted = (Program.state.in_(list(states))) & (Program.practice == int(practice))
-    return list(_all().where(wanted).order_by(Program.id))
+    wanted = tuple(states)
+    return _those(f"state IN ({marks(wanted)}) AND practice = ? ORDER BY id", *wanted, int(practice))
 
 
 def programs_of(job_id: int) -> list[Program]:
-    return list(_all().where(Program.job == job_id).order_by(Program.id))
+    return _those("job_id = ? ORDER BY id", job_id)
 
 
 def of_hold(hold: str) -> list[Program]:
     """The programs under one hold, oldest first: the isolation, its successors, the restoration."""
-    return list(_all().where(Program.hold == hold).order_by(Program.id))
+    return _those("hold = ? ORDER BY id", hold)
 
 
 def latest(hold: str, purpose: str) -> Program | None:
     """The last program of a purpose under a hold; practice runs are none of them."""
-    wanted = (Program.hold == hold) & (Program.purpose == purpose) & (Program.practice == 0)
-    found: Program | None = _all().where(wanted).order_by(Program.id.desc()).first()
-    return found
+    where = "hold = ? AND purpose = ? AND practice = 0 ORDER BY id DESC LIMIT 1"
+    return next(iter(_those(where, hold, purpose)), None)
 
 
 def linked(hold: str, number: str) -> list[Program]:
     """The programs under a hold, and the practice runs of one program, oldest first."""
-    practised = (Program.practice == 1) & (Program.follows == number)
-    return list(_all().where((Program.hold == hold) | practised).order_by(Program.id))
+    return _those("hold = ? OR (practice = 1 AND follows = ?) ORDER BY id", hold, number)
 
 
-def _that(ended: bool | None) -> ModelSelect:
-    """All programs, or those that have ended, or those that have not."""
-    if ended is None:
-        return _all()
-    return _all().where(Program.state.in_(ENDED) if ended else Program.state.not_in(ENDED))
+#: All programs, those that have ended, or those that have not.
+_ENDED = {None: "1", True: f"state IN ({marks(ENDED)})", False: f"state NOT IN ({marks(ENDED)})"}
+
+
+def _values(ended: bool | None) -> tuple[str, ...]:
+    return () if ended is None else tuple(ENDED)
 
 
 def count(ended: bool | None = None) -> int:
-    return int(_that(ended).count())
+    return int(rows(f"SELECT count(*) FROM program WHERE {_ENDED[ended]}", *_values(ended))[0][0])
 
 
 def everything(ended: bool | None = None, first: int = 0, at_most: int | None = None) -> list[Program]:
     """Newest first, from one of them on, so many."""
-    return list(_that(ended).order_by(Program.id.desc()).limit(at_most).offset(first))
+    limit = -1 if at_most is None else at_most
+    return _those(f"{_ENDED[ended]} ORDER BY id DESC LIMIT ? OFFSET ?", *_values(ended), limit, first)
 
 
 def insert(
