@@ -18,7 +18,7 @@ from jinja2 import FileSystemBytecodeCache
 from demo_acts import MOMENT, opened, the_site
 from saying import en
 from shared_files import once_for_all_workers
-from spinel.actions import people, setup
+from spinel.actions import passwords, setup
 from spinel.core.errors import SpinelError
 from spinel.core.hazard import Study
 from spinel.core.network.check import accept
@@ -68,7 +68,7 @@ def each_template_is_compiled_once(tmp_path_factory: pytest.TempPathFactory) -> 
 def each_password_is_tried_once() -> Iterator[None]:
     """Hashing is slow on purpose; the same password against the same hash gives the same answer."""
     with pytest.MonkeyPatch.context() as patch:
-        patch.setattr(people, "check_password_hash", cache(people.check_password_hash))
+        patch.setattr(passwords, "check_password_hash", cache(passwords.check_password_hash))
         yield
 
 

@@ -41,6 +41,12 @@ class TestSignIn:
         rows = db.execute_sql("SELECT password_hash FROM person").fetchall()
         assert all(r[0].startswith("scrypt:") and PASSWORD not in r[0] for r in rows)
 
+    def test_two_with_the_same_password_do_not_share_a_hash(self):
+        for login in ("anna", "otto"):
+            people.add_person(act("maren"), login, login.title(), "the very same password", ["worker"])
+        rows = db.execute_sql("SELECT password_hash FROM person WHERE login IN ('anna', 'otto')").fetchall()
+        assert rows[0] != rows[1]
+
     @pytest.mark.parametrize(
         ("values", "field"),
         [({"login": "x"}, "login"), ({"login": "a b"}, "login"), ({"password": "short"}, "password"),

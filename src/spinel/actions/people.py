@@ -5,10 +5,8 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable
 from datetime import date, datetime, timedelta
-from functools import cache
 
-from werkzeug.security import check_password_hash, generate_password_hash
-
+from spinel.actions import passwords
 from spinel.actions.acting import Act, Actor, utc_text, work
 from spinel.actions.site import Site, on_site
 from spinel.core.errors import InputError, NotFound, Refusal
@@ -45,19 +43,13 @@ def check_password(site: Site, login: str, password: str, address: str, now: dat
         )
     person = store.by_login(login)
     usable = person if person and person.active else None
-    fits = check_password_hash(usable.password_hash if usable else _nobody(), password)
+    fits = passwords.fits(usable.password_hash if usable else passwords.nobody(), password)
     succeeded = usable is not None and fits
     with site.transaction():
         store.add_attempt(login, address, succeeded, utc_text(now))
     if usable is None or not fits:
         raise Refusal("password", message, say("act-people-check-caps-lock-and-try-again"), field="password")
     return int(usable.id)
-
-
-@cache
-def _nobody() -> str:
-    """A hash that no password fits: an account that is not there takes as long to refuse."""
-    return generate_password_hash("no such account, but the same time")
 
 
 @on_site
@@ -106,9 +98,7 @@ def add_person(
     with work(act) as unit:
         if store.by_login(login):
             raise InputError("login", login, say("act-people-a-sign-in-name-that-nobody-has"))
-        person_id = store.insert(
-            login, name.strip(), phone, generate_password_hash(password), act.at, sorted(set(roles))
-        )
+        person_id = store.insert(login, name.strip(), phone, passwords.hashed(password), act.at, sorted(set(roles)))
         unit.record("person added", f"person:{login}", {"name": name, "roles": sorted(set(roles))})
     return person_id
 

@@ -7,7 +7,7 @@ from dataclasses import replace
 from datetime import datetime, timedelta
 from itertools import product
 
-from spinel.actions import jobs, network, people, permit_moves, permits, setup
+from spinel.actions import jobs, network, passwords, people, permit_moves, permits, setup
 from spinel.actions.acting import SYSTEM, Act
 from spinel.actions.expiry import note_expired
 from spinel.actions.site import Site
@@ -47,7 +47,7 @@ def build(site: Site, moment: datetime) -> None:
     """Fill an empty database. ``moment`` (UTC) is the demo's now: history lies before it, windows around it."""
     demo = Demo(site, moment)
     # one connection for all of it: the last one closed writes the log back, each time
-    with site.connection():
+    with site.connection(), passwords.each_once():
         _register(demo)
         network.publish(demo.act("maren", -24 * 30), json.dumps(document()))
         _walk_down(demo)
