@@ -3,22 +3,30 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from datetime import datetime
 
+from spinel.actions.acting import utc_moment
 from spinel.actions.site import Site, on_site
+from spinel.core.permit.life import NAMES, expired
+from spinel.core.said import Sayable, joined
+from spinel.core.switching.life import NAMES as PROGRAM_NAMES
 from spinel.store import ledger, search
 from spinel.store.ledger import Entry, Verdict
 
 __all__ = ["Entry", "Hit", "Verdict", "count", "entries", "filters", "find", "head", "since", "verify"]
 
+#: So many hits are shown.
+SHOWN = 12
+
 
 @dataclass(frozen=True)
 class Hit:
-    """``kind``: equipment, job, permit or program; ``key`` identifies it."""
+    """``kind``: equipment, job, permit, program or person; ``key`` identifies it."""
 
     kind: str
     key: str
     title: str
-    detail: str
+    detail: Sayable
 
 
 @on_site
@@ -60,23 +68,24 @@ def verify(site: Site, head_hash: str | None = None, count: int | None = None) -
 
 
 @on_site
-def exact(site: Site, text: str) -> Hit | None:
+def exact(site: Site, text: str, now: datetime) -> Hit | None:
     """The one thing that bears exactly this tag or number, whatever its letters' case; nothing where two do."""
-    wanted = text.strip().casefold()
-    same = [h for h in find(site, text) if h.title.casefold() == wanted]
-    return same[0] if len(same) == 1 else None
+    same = search.titled(text.strip()) if text.strip() else []
+    return _hit(same[0], now) if len(same) == 1 else None
 
 
 @on_site
-def find(site: Site, text: str) -> list[Hit]:
-    """Equipment, jobs and permits whose tag, number, name or title holds the text; at most 12."""
-    wanted = text.strip().casefold()
-    if not wanted:
-        return []
-    hits = []
-    for e in site.as_it_is().network.elements:
-        if wanted in e.tag.casefold() or wanted in e.name.casefold():
-            hits.append(Hit("equipment", e.id, e.tag, f"{e.name}, {e.location}"))
-    hits.sort(key=lambda h: (not h.title.casefold().startswith(wanted), len(h.title)))
-    hits += [Hit(f.kind, f.number, f.number, f.detail.replace("_", " ")) for f in search.numbered(wanted)]
-    return hits[:12]
+def find(site: Site, text: str, now: datetime) -> list[Hit]:
+    """Equipment, jobs, permits, programs and people whose tag, number, name, title or place holds the text."""
+    return [_hit(found, now) for found in search.holding(text.strip(), SHOWN)] if text.strip() else []
+
+
+def _hit(found: search.Findable, now: datetime) -> Hit:
+    state: Sayable = ""
+    if found.kind == "program":
+        state = PROGRAM_NAMES[found.state]
+    if found.kind == "permit":
+        # one that has run out never reads as in force
+        over = expired(found.state, utc_moment(found.window_end), now)
+        state = NAMES["expired" if over else found.state]
+    return Hit(found.kind, found.key, found.title, joined(state, found.detail, between=", "))

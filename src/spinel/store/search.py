@@ -1,29 +1,60 @@
-"""Finding jobs, permits and programs by what a person types."""
+"""Finding equipment, jobs, permits, programs and people by what a person types: SQLite's full-text index."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 
-from spinel.store.models import Job, Permit, Program
+from spinel.store.database import rows
 
 
 @dataclass(frozen=True)
-class Numbered:
-    """``kind``: job, permit or program; ``detail``: its title, or its state."""
+class Findable:
+    """``kind``: equipment, job, permit, program or person. ``state``: of a permit or a program; ``window_end``: of a
+    permit."""
 
     kind: str
-    number: str
+    key: str
+    title: str
     detail: str
+    state: str
+    window_end: str
 
 
-def numbered(wanted: str) -> list[Numbered]:
-    """Jobs whose number or title holds the text, permits and programs whose number does; newest first."""
-    found = [
-        Numbered("job", number, title)
-        for number, title in Job.select(Job.number, Job.title).order_by(Job.id.desc()).tuples()
-        if wanted in number.casefold() or wanted in title.casefold()
-    ]
-    for kind, model in (("permit", Permit), ("program", Program)):
-        rows = model.select(model.number, model.state).order_by(model.id.desc()).tuples()
-        found += [Numbered(kind, number, state) for number, state in rows if wanted in number.casefold()]
-    return found
+_FOUND = """SELECT f.kind, f.key, f.title, f.detail, coalesce(p.state, q.state, ''),
+    coalesce(p.window_end, '') FROM findable f
+LEFT JOIN permit p ON f.kind = 'permit' AND p.number = f.key
+LEFT JOIN program q ON f.kind = 'program' AND q.number = f.key
+WHERE {where}
+ORDER BY f.kind <> 'equipment', f.kind <> 'job', f.kind <> 'permit', f.kind <> 'program',
+    f.kind = 'equipment' AND f.title NOT LIKE ? ESCAPE '\\', f.kind = 'equipment' AND length(f.title), f.rowid DESC
+LIMIT ?"""
+#: The index knows three letters in a row; what is shorter is looked for in every line.
+_INDEXED = 3
+
+
+def holding(wanted: str, at_most: int) -> list[Findable]:
+    """What has the text in its tag, number or name, or in what stands beside that, whatever the case of its letters.
+    Equipment first, that which begins with it before other, short tags before long; then the newest of each kind."""
+    begins = f"{_plain(wanted)}%"
+    if len(wanted) >= _INDEXED:
+        quoted = wanted.replace('"', '""')
+        return _found("f.findable MATCH ?", (f'"{quoted}"',), begins, at_most)
+    # LIKE passes over the case of plain letters only
+    cases = tuple(f"%{_plain(text)}%" for text in {wanted, wanted.lower(), wanted.upper(), wanted.title()})
+    likes = " OR ".join(["f.title LIKE ? ESCAPE '\\' OR f.detail LIKE ? ESCAPE '\\'"] * len(cases))
+    return _found(f"({likes})", tuple(c for case in cases for c in (case, case)), begins, at_most)
+
+
+def titled(title: str) -> list[Findable]:
+    """What bears exactly this tag or number, whatever the case of its letters. People are asked for by name."""
+    near = _found("f.kind <> 'person' AND f.title LIKE ? ESCAPE '\\'", (_plain(title),), _plain(title), -1)
+    return [f for f in near if f.title.casefold() == title.casefold()]
+
+
+def _found(where: str, values: tuple[str, ...], begins: str, at_most: int) -> list[Findable]:
+    return [Findable(*row) for row in rows(_FOUND.format(where=where), *values, begins, at_most)]
+
+
+def _plain(text: str) -> str:
+    """The text with nothing in it that LIKE would take for a wildcard."""
+    return text.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")

@@ -9,7 +9,7 @@ from functools import lru_cache
 from typing import TypedDict
 from zoneinfo import ZoneInfo
 
-from flask import Blueprint, Response, redirect, render_template, request, url_for
+from flask import Blueprint, Response, g, redirect, render_template, request, url_for
 
 from spinel.actions import records
 from spinel.core.said import Said, say
@@ -125,6 +125,8 @@ def _page_of(hit: records.Hit) -> str:
     """The page of a thing that was found."""
     if hit.kind == "equipment":
         return url_for("network.page", e=hit.key)
+    if hit.kind == "person":
+        return url_for("records.page", actor=hit.title)
     pages_of = {"job": "jobs.folder", "permit": "permits.page", "program": "switching.program"}
     return url_for(pages_of[hit.kind], number=hit.key)
 
@@ -132,7 +134,7 @@ def _page_of(hit: records.Hit) -> str:
 @pages.get("/find")
 def find():
     text = request.args.get("q", "")[:60]
-    if not request.headers.get("HX-Request") and (exact := records.exact(site(), text)):
+    if not request.headers.get("HX-Request") and (exact := records.exact(site(), text, g.now)):
         return redirect(_page_of(exact))
     template = "records/_hits.html" if request.headers.get("HX-Request") else "records/find.html"
-    return render_template(template, hits=records.find(site(), text), text=text, page_of=_page_of)
+    return render_template(template, hits=records.find(site(), text, g.now), text=text, page_of=_page_of)
