@@ -105,7 +105,11 @@ class TestLedger:
 
 
 def test_every_table_is_strict_and_durable(open_db):
-    rows = db.execute_sql("SELECT name, sql FROM sqlite_master WHERE type = 'table' AND name <> 'schema_migration'")
+    rows = db.execute_sql(
+        "SELECT name, sql FROM sqlite_master WHERE type = 'table' AND name <> 'schema_migration'"
+        # the search index holds nothing of its own
+        " AND name NOT LIKE 'findable%'"
+    )
     for name, sql in rows.fetchall():
         assert sql.rstrip().endswith("STRICT"), name
     assert db.execute_sql("PRAGMA synchronous").fetchone()[0] == 2

@@ -16,6 +16,7 @@ from spinel.actions.locks import BoxState, PersonalLock, isolation_locks, state_
 from spinel.actions.program_view import order_of
 from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core import stored as shapes
+from spinel.core import texts
 from spinel.core.errors import InputError, NotFound, Refusal
 from spinel.core.people import role_name
 from spinel.core.said import say
@@ -114,9 +115,7 @@ def _need_sound(box: Box) -> None:
 def hang(act: Act, hold: str, lock: str) -> None:
     """A worker hangs the own lock on the box before starting to work behind it."""
     act.actor.needs("worker", "person_in_charge", what=say("box-hang-a-personal-lock"))
-    number = " ".join(lock.split())
-    if not 1 <= len(number) <= 20:
-        raise InputError("lock", lock, say("box-the-number-on-your-lock-1-to"))
+    number = texts.LOCK.check(lock)
     with work(act) as unit:
         if unit.done:
             return
@@ -168,9 +167,7 @@ def absent(act: Act, hold: str, owner: int, reason: str) -> bool:
     True when this was the second half: a personal lock is off, isolation locks may be taken off by another operator.
     """
     act.actor.needs("coordinator", "person_in_charge", what=say("box-remove-the-lock-of-somebody-absent"))
-    text = reason.strip()
-    if not 10 <= len(text) <= 500:
-        raise InputError("reason", reason, say("box-what-was-done-to-reach-the-owner"))
+    text = texts.ABSENT.check(reason)
     with work(act) as unit:
         if unit.done:
             return False

@@ -15,11 +15,12 @@ from spinel.actions.equipment import check_found
 from spinel.actions.keeping import keep, save
 from spinel.actions.locks import isolation_locks
 from spinel.actions.network import record_found
-from spinel.actions.program_moves import need_qualified_for, need_safe, said, still_covered
+from spinel.actions.program_moves import need_qualified_for, need_safe, still_covered
 from spinel.actions.program_view import ProgramView, as_view, field_of, stored, word, write
 from spinel.actions.programs import succeed
 from spinel.actions.readings import tested
 from spinel.actions.site import Site, on_site
+from spinel.core import texts
 from spinel.core.errors import InputError, NotAllowed, Refusal
 from spinel.core.network.field import PROOF, island_digest
 from spinel.core.network.now import (
@@ -288,7 +289,7 @@ def _person_in_charge(site: Site, seen: ProgramView, said_of_it: Mapping[str, st
 @on_site
 def stop(act: Act, number: str, reason: str) -> None:
     """Anyone signed in may stop a program, with a reason."""
-    text = said(reason)
+    text = texts.REASON.check(reason)
     with work(act) as unit:
         if unit.done:
             return
@@ -302,7 +303,7 @@ def stop(act: Act, number: str, reason: str) -> None:
 @on_site
 def resume(act: Act, number: str, version: int, cause: str) -> None:
     """Go on at the same step, when nothing deviated: every step to come is judged on the field as it is."""
-    text = said(cause, "cause")
+    text = texts.REASON.check(cause, "cause")
     with work(act) as unit:
         if unit.done:
             return
@@ -327,7 +328,7 @@ def deviate(act: Act, number: str, version: int, tag: str, value: str, note: str
 
     ``value`` empty: nothing was operated. Returns the successor's number, and why there is none.
     """
-    text = said(note, "note")
+    text = texts.REASON.check(note, "note")
     with work(act) as unit:
         if unit.done:
             return "", ""

@@ -11,6 +11,7 @@ from spinel.actions.keeping import save
 from spinel.actions.locks import anything_left
 from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core import stored as shapes
+from spinel.core import texts
 from spinel.core.errors import InputError, NotAllowed, NotFound, Refusal
 from spinel.core.hazard import Hazard
 from spinel.core.isolation.around import around
@@ -100,7 +101,7 @@ def start(act: Act, element_id: str, task_id: str, title: str, touches: str) -> 
     _need(act.actor, "start")
     element = act.site.as_it_is().network.get(element_id)
     chosen = task(task_id)
-    title = _title(title)
+    title = texts.TITLE.check(title)
     touches = effective_reach(chosen, element, touches).code
     with work(act) as unit:
         if unit.done:
@@ -129,13 +130,6 @@ def why_not(actor: Actor) -> dict[str, Sayable]:
     return reasons
 
 
-def _title(text: str) -> str:
-    text = " ".join(text.split())
-    if not 4 <= len(text) <= 120:
-        raise InputError("title", text, say("act-jobs-what-is-to-be-done-in-4"))
-    return text
-
-
 @on_site
 def answer(
     act: Act, number: str, version: int, facts: Mapping[str, str], claim_id: str, statement: str, touches: str
@@ -144,8 +138,7 @@ def answer(
     _need(act.actor, "answer")
     check_answers(facts)
     act.site.as_it_is().profile.claim(claim_id)
-    if len(statement) > 2000:
-        raise InputError("statement", statement, say("act-jobs-at-most-2000-characters"))
+    statement = texts.STATEMENT.check(statement, "statement")
     with work(act) as unit:
         job = open_job(number)
         if unit.done is None:
@@ -164,7 +157,7 @@ def answer(
                 version,
                 facts=shapes.write("facts", kept).text,
                 justification=claim_id,
-                statement=statement.strip(),
+                statement=statement,
                 touches=touches,
             )
             decision = decision_of(unit.site.as_it_is(), stored(number))[0]
@@ -180,16 +173,14 @@ def close(act: Act, number: str, version: int, circuit_changed: str, learnt: str
     _need(act.actor, "close")
     if circuit_changed not in ("yes", "no"):
         raise InputError("circuit_changed", circuit_changed, say("yes-or-no"))
-    _finish(act, number, version, "closed", circuit_changed=circuit_changed, learnt=learnt.strip()[:2000])
+    _finish(act, number, version, "closed", circuit_changed=circuit_changed, learnt=texts.LEARNT.check(learnt))
 
 
 @on_site
 def cancel(act: Act, number: str, version: int, reason: str) -> None:
     """Cancel a job that is not done; its permits must have ended."""
     _need(act.actor, "cancel")
-    if len(reason.strip()) < 4:
-        raise InputError("reason", reason, say("act-jobs-why-in-4-characters-or-more"))
-    _finish(act, number, version, "cancelled", learnt=reason.strip()[:2000])
+    _finish(act, number, version, "cancelled", learnt=texts.REASON.check(reason))
 
 
 def _finish(act: Act, number: str, version: int, state: str, **changes: str) -> None:

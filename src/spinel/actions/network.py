@@ -7,6 +7,7 @@ from spinel.actions.acting import Act, Unit, work
 from spinel.actions.equipment import check_found
 from spinel.actions.site import SiteNow, on_site
 from spinel.core import stored as shapes
+from spinel.core import texts
 from spinel.core.canonical import canonical, digest
 from spinel.core.errors import InputError, NotAllowed, NotFound, Refusal
 from spinel.core.network.check import accept, parse
@@ -105,10 +106,9 @@ def report_found(act: Act, element_id: str, value: str, note: str) -> list[str]:
     """Anyone signed in: a state seen that the record did not expect. Suspends permits in the island around it."""
     element = act.site.as_it_is().network.get(element_id)
     check_found(element, value)
-    if not 4 <= len(note.strip()) <= 500:
-        raise InputError("note", note, say("act-network-what-you-saw-in-4-to-500"))
+    note = texts.FOUND.check(note)
     with work(act) as unit:
-        return [] if unit.done else record_found(unit, element, value, note.strip())
+        return [] if unit.done else record_found(unit, element, value, note)
 
 
 def record_found(unit: Unit, element: Element, value: str, note: str) -> list[str]:
@@ -129,8 +129,7 @@ def correct(act: Act, element_id: str, value: str, reason: str) -> list[str]:
     act.actor.needs("director", "coordinator", what=say("act-network-correct-an-entry"))
     element = act.site.as_it_is().network.get(element_id)
     check_found(element, value)
-    if not 4 <= len(reason.strip()) <= 500:
-        raise InputError("reason", reason, say("act-network-why-the-entry-is-wrong-in-4"))
+    reason = texts.CORRECTION.check(reason)
     with work(act) as unit:
         if unit.done:
             return []

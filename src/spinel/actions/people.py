@@ -9,6 +9,7 @@ from datetime import date, datetime, timedelta
 from spinel.actions import passwords
 from spinel.actions.acting import Act, Actor, utc_text, work
 from spinel.actions.site import Site, on_site
+from spinel.core import texts
 from spinel.core.errors import InputError, NotFound, Refusal
 from spinel.core.network.schema import EQUIPMENT_CLASSES
 from spinel.core.people import ROLES, qualified
@@ -19,7 +20,6 @@ from spinel.store.people import Registered
 
 #: After this many failures in a row an account waits; the count is kept in the database, for all processes.
 FAILURES_ALLOWED, WAIT = 5, timedelta(minutes=15)
-SHORTEST_PASSWORD = 10
 
 
 @on_site
@@ -82,23 +82,20 @@ def add_person(
     if not first:
         act.actor.needs("coordinator", what=say("act-people-register-people"))
     login = login.strip().lower()
-    if not re.fullmatch(r"[a-z0-9._-]{2,40}", login):
-        raise InputError("login", login, say("act-people-2-to-40-letters-digits-dots-dashes"))
-    if len(password) < SHORTEST_PASSWORD:
-        raise InputError(
-            "password",
-            say("act-people-too-short"),
-            say("act-people-at-least-characters", shortest_password=SHORTEST_PASSWORD),
-        )
-    if not 2 <= len(name.strip()) <= 80:
-        raise InputError("name", name, say("act-people-2-to-80-characters"))
+    if not re.fullmatch(r"[a-z0-9._-]+", login):
+        raise InputError("login", login, texts.LOGIN.allowed)
+    texts.LOGIN.check(login)
+    if not texts.PASSWORD.least <= len(password) <= texts.PASSWORD.most:
+        # never shown again, not even in what was wrong with it
+        raise InputError("password", say("act-people-not-so-long"), texts.PASSWORD.allowed)
+    name, phone = texts.NAME.check(name), texts.PHONE.check(phone, "phone")
     unknown = set(roles) - set(ROLES)
     if unknown:
         raise InputError("roles", ", ".join(sorted(unknown)), say("one-of", options=tuple(ROLES)))
     with work(act) as unit:
         if store.by_login(login):
             raise InputError("login", login, say("act-people-a-sign-in-name-that-nobody-has"))
-        person_id = store.insert(login, name.strip(), phone, passwords.hashed(password), act.at, sorted(set(roles)))
+        person_id = store.insert(login, name, phone, passwords.hashed(password), act.at, sorted(set(roles)))
         unit.record("person added", f"person:{login}", {"name": name, "roles": sorted(set(roles))})
     return person_id
 

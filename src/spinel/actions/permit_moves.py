@@ -16,6 +16,7 @@ from spinel.actions.keeping import keep, save
 from spinel.actions.permits import PermitView, as_view, stored
 from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core import stored as shapes
+from spinel.core import texts
 from spinel.core.errors import InputError, Refusal
 from spinel.core.permit.life import check_move
 from spinel.core.said import Said, Sayable, joined, say
@@ -117,7 +118,7 @@ def approve(act: Act, number: str, version: int, signed_hash: str, password: str
 @on_site
 def refuse(act: Act, number: str, version: int, reason: str) -> None:
     """The authoriser says no, with the reason."""
-    _move(act, number, version, "refuse", "refused", {"because": _reason(reason)})
+    _move(act, number, version, "refuse", "refused", {"because": texts.REASON.check(reason)})
 
 
 @on_site
@@ -170,8 +171,7 @@ def brief(
     missing = [text for key, text in act.site.as_it_is().profile.briefing.items() if key not in covered]
     if missing:
         raise InputError("covered", missing[0], say("permit-moves-every-point-is-covered-in-the-briefing"))
-    if len(special.strip()) < 4:
-        raise InputError("special", special, say("permit-moves-what-is-special-this-time-if-nothing"))
+    special = texts.SPECIAL.check(special)
 
     def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
         _not_expired(seen)
@@ -309,7 +309,7 @@ def waiting_for(seen: PermitView) -> list[Said]:
 @on_site
 def suspend(act: Act, number: str, version: int, reason: str) -> None:
     """Anyone signed in may stop the work, with a reason."""
-    text = _reason(reason)
+    text = texts.REASON.check(reason)
     _move(act, number, version, "suspend", "suspended", {"because": text}, suspended_because=text)
 
 
@@ -322,14 +322,14 @@ def resume(act: Act, number: str, version: int, cause: str) -> None:
         _still_covered(unit.site.as_it_is(), seen)
         return {}
 
-    text = _reason(cause, "cause")
+    text = texts.REASON.check(cause, "cause")
     _move(act, number, version, "resume", "resumed", {"because": text}, rule, suspended_because="")
 
 
 @on_site
 def hand_back(act: Act, number: str, version: int, left: str) -> None:
     """The person in charge: work stopped, people and tools out, covers as stated. Also after it ran out."""
-    text = _reason(left, "left")
+    text = texts.REASON.check(left, "left")
 
     def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
         in_charge = seen.content["people"]["in_charge"]
@@ -349,7 +349,7 @@ def close(act: Act, number: str, version: int, circuit_changed: str, learnt: str
     """The coordinator closes it with what was learnt and whether the circuit was changed."""
     if circuit_changed not in ("yes", "no"):
         raise InputError("circuit_changed", circuit_changed, say("yes-or-no"))
-    detail = {"circuit_changed": circuit_changed, "learnt": _reason(learnt, "learnt")}
+    detail = {"circuit_changed": circuit_changed, "learnt": texts.REASON.check(learnt, "learnt")}
     _move(act, number, version, "close", "closed", detail)
 
 
@@ -366,14 +366,7 @@ def cancel(act: Act, number: str, version: int, reason: str) -> None:
             )
         return {"suspended_because": ""}
 
-    _move(act, number, version, "cancel", "cancelled", {"because": _reason(reason)}, rule)
-
-
-def _reason(text: str, field: str = "reason") -> str:
-    text = text.strip()
-    if not 4 <= len(text) <= 1000:
-        raise InputError(field, text, say("permit-moves-say-it-in-4-to-1000-characters"))
-    return text
+    _move(act, number, version, "cancel", "cancelled", {"because": texts.REASON.check(reason)}, rule)
 
 
 def _same_content(permit: Permit, signed_hash: str) -> None:

@@ -17,6 +17,7 @@ from spinel.actions.keeping import keep, save
 from spinel.actions.signed import Record, Signed
 from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core import stored as shapes
+from spinel.core import texts
 from spinel.core.errors import InputError, NotFound, Refusal
 from spinel.core.hazard import Hazard
 from spinel.core.permit.justification import QUESTIONS
@@ -274,8 +275,8 @@ def _check_plan(plan: Plan, longest: float) -> None:
     if both:
         raise InputError("attendants", "", say("act-permits-an-attendant-has-no-other-duty-not"))
     for name in ("keep_out", "special", "distance_reason"):
-        if isinstance(text := getattr(plan, name), str) and len(text) > 1000:
-            raise InputError(name, "", say("act-permits-at-most-1000-characters"))
+        if isinstance(text := getattr(plan, name), str):
+            texts.PLAN.check(text, name)
 
 
 def _content(here: SiteNow, job: Job, plan: Plan, draft_number: int) -> dict[str, Any]:

@@ -18,6 +18,7 @@ from spinel.actions.program_view import ProgramView, as_view, stored
 from spinel.actions.programs import content_of, energizing, redraft_restoration
 from spinel.actions.site import on_site
 from spinel.core import stored as shapes
+from spinel.core import texts
 from spinel.core.errors import InputError, NotAllowed, Refusal
 from spinel.core.network.document import Network
 from spinel.core.said import Sayable, say
@@ -252,15 +253,8 @@ def release(act: Act, number: str, version: int, signed_hash: str) -> None:
 @on_site
 def abandon(act: Act, number: str, version: int, reason: str) -> None:
     """End a program that will not be executed to its end."""
-    text = said(reason)
+    text = texts.REASON.check(reason)
     _move(act, number, version, "abandon", "abandoned", {"because": text}, stopped_because="")
-
-
-def said(text: str, name: str = "reason") -> str:
-    text = text.strip()
-    if not 4 <= len(text) <= 1000:
-        raise InputError(name, text, say("program-moves-say-it-in-4-to-1000-characters"))
-    return text
 
 
 def still_covered(seen: ProgramView) -> None:

@@ -10,6 +10,7 @@ from spinel.actions import reviews
 from spinel.actions.acting import Unit
 from spinel.actions.keeping import keep, save
 from spinel.actions.program_view import ProgramView, stored, word, write
+from spinel.core import texts
 from spinel.core.errors import InputError, Refusal
 from spinel.core.isolation import absence
 from spinel.core.network.field import FAILED, INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL
@@ -77,9 +78,7 @@ def _instrument(
     unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_it: Mapping[str, str], detail: dict[str, Any]
 ) -> str:
     """The instrument on a known source. Wrong before: take another. Wrong after: every test since is void."""
-    name = " ".join(said_of_it.get("instrument", "").split())
-    if not 2 <= len(name) <= 40:
-        raise InputError("instrument", name, say("readings-which-instrument-its-number-or-name-2"))
+    name = texts.INSTRUMENT.check(said_of_it.get("instrument", ""))
     source = absence.READING_V.parse(said_of_it.get("source_v", ""), "source_v")
     practice = seen.order.study.profile.instruments
     if not source >= practice.least_source_v:

@@ -12,21 +12,20 @@ from spinel.store.models import Permit, PermitRecord
 
 
 def permit(number: str) -> Permit | None:
-    return next(iter(_those("number = ?", number)), None)
+    return next(iter(_those("r.number = ?", number)), None)
 
 
 def permits_of(job_id: int) -> list[Permit]:
-    return _those("job_id = ? ORDER BY id", job_id)
+    return _those("r.job_id = ? ORDER BY r.id", job_id)
 
 
 def permits_in(states: Iterable[str]) -> list[Permit]:
     wanted = tuple(states)
-    return _those(f"state IN ({marks(wanted)}) ORDER BY window_end", *wanted)
+    return _those(f"r.state IN ({marks(wanted)}) ORDER BY r.window_end", *wanted)
 
 
 def _those(where: str, *values: object) -> list[Permit]:
-    found: list[Permit] = with_jobs(Permit.raw(f"SELECT * FROM permit WHERE {where}", *values))
-    return found
+    return with_jobs(Permit, where, *values)
 
 
 @dataclass(frozen=True)

@@ -12,12 +12,11 @@ from spinel.store.models import Program, ProgramRecord
 
 
 def _those(where: str, *values: object) -> list[Program]:
-    found: list[Program] = with_jobs(Program.raw(f"SELECT * FROM program WHERE {where}", *values))
-    return found
+    return with_jobs(Program, where, *values)
 
 
 def program(number: str) -> Program | None:
-    return next(iter(_those("number = ?", number)), None)
+    return next(iter(_those("r.number = ?", number)), None)
 
 
 def version_of(number: str) -> int | None:
@@ -28,31 +27,31 @@ def version_of(number: str) -> int | None:
 
 def programs_in(states: Iterable[str], practice: bool = False) -> list[Program]:
     wanted = tuple(states)
-    return _those(f"state IN ({marks(wanted)}) AND practice = ? ORDER BY id", *wanted, int(practice))
+    return _those(f"r.state IN ({marks(wanted)}) AND r.practice = ? ORDER BY r.id", *wanted, int(practice))
 
 
 def programs_of(job_id: int) -> list[Program]:
-    return _those("job_id = ? ORDER BY id", job_id)
+    return _those("r.job_id = ? ORDER BY r.id", job_id)
 
 
 def of_hold(hold: str) -> list[Program]:
     """The programs under one hold, oldest first: the isolation, its successors, the restoration."""
-    return _those("hold = ? ORDER BY id", hold)
+    return _those("r.hold = ? ORDER BY r.id", hold)
 
 
 def latest(hold: str, purpose: str) -> Program | None:
     """The last program of a purpose under a hold; practice runs are none of them."""
-    where = "hold = ? AND purpose = ? AND practice = 0 ORDER BY id DESC LIMIT 1"
+    where = "r.hold = ? AND r.purpose = ? AND r.practice = 0 ORDER BY r.id DESC LIMIT 1"
     return next(iter(_those(where, hold, purpose)), None)
 
 
 def linked(hold: str, number: str) -> list[Program]:
     """The programs under a hold, and the practice runs of one program, oldest first."""
-    return _those("hold = ? OR (practice = 1 AND follows = ?) ORDER BY id", hold, number)
+    return _those("r.hold = ? OR (r.practice = 1 AND r.follows = ?) ORDER BY r.id", hold, number)
 
 
 #: All programs, those that have ended, or those that have not.
-_ENDED = {None: "1", True: f"state IN ({marks(ENDED)})", False: f"state NOT IN ({marks(ENDED)})"}
+_ENDED = {None: "1", True: f"r.state IN ({marks(ENDED)})", False: f"r.state NOT IN ({marks(ENDED)})"}
 
 
 def _values(ended: bool | None) -> tuple[str, ...]:
@@ -60,13 +59,13 @@ def _values(ended: bool | None) -> tuple[str, ...]:
 
 
 def count(ended: bool | None = None) -> int:
-    return int(rows(f"SELECT count(*) FROM program WHERE {_ENDED[ended]}", *_values(ended))[0][0])
+    return int(rows(f"SELECT count(*) FROM program r WHERE {_ENDED[ended]}", *_values(ended))[0][0])
 
 
 def everything(ended: bool | None = None, first: int = 0, at_most: int | None = None) -> list[Program]:
     """Newest first, from one of them on, so many."""
     limit = -1 if at_most is None else at_most
-    return _those(f"{_ENDED[ended]} ORDER BY id DESC LIMIT ? OFFSET ?", *_values(ended), limit, first)
+    return _those(f"{_ENDED[ended]} ORDER BY r.id DESC LIMIT ? OFFSET ?", *_values(ended), limit, first)
 
 
 def insert(

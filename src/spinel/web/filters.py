@@ -12,6 +12,7 @@ from zoneinfo import ZoneInfo
 from flask import Flask
 from markupsafe import Markup, escape
 
+from spinel.core import texts
 from spinel.core.errors import NotAsPublished
 from spinel.core.people import ROLES, role_name
 from spinel.core.permit.life import NAMES
@@ -213,6 +214,6 @@ FILTERS: dict[str, Callable[..., Any]] = {
 
 def register(app: Flask) -> None:
     app.jinja_env.filters.update(FILTERS)
-    app.jinja_env.globals.update(ROLES=ROLES, t=phrase, term=term, practice=lambda: words().profile)
+    app.jinja_env.globals.update(ROLES=ROLES, texts=texts.ALL, t=phrase, term=term, practice=lambda: words().profile)
     app.jinja_env.finalize = spoken
     app.teardown_appcontext(forget_words)

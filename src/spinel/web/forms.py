@@ -11,6 +11,7 @@ from zoneinfo import ZoneInfo
 from flask import flash, redirect, request, session
 from werkzeug.datastructures import MultiDict
 
+from spinel.core import texts
 from spinel.core.errors import InputError, NotAllowed, Refusal, Stale
 from spinel.core.said import Said, Sayable, say
 from spinel.web.filters import words
@@ -100,9 +101,9 @@ def moment(name: str, zone: str) -> datetime:
 
 def lines(name: str) -> tuple[str, ...]:
     """One entry a line; empty lines are dropped."""
-    found = tuple(" ".join(part.split()) for part in text(name).split("\n") if part.strip())
-    if len(found) > 30 or any(len(entry) > 300 for entry in found):
-        raise InputError(name, "", say("forms-at-most-30-lines-of-300-characters"))
+    found = tuple(texts.LINE.check(part, name) for part in text(name).split("\n") if part.strip())
+    if len(found) > texts.MOST_LINES:
+        raise InputError(name, len(found), say("forms-at-most-lines", most=texts.MOST_LINES))
     return found
 
 

@@ -12,6 +12,7 @@ from zoneinfo import ZoneInfo
 from flask import Blueprint, Response, g, redirect, render_template, request, url_for
 
 from spinel.actions import records
+from spinel.core import texts
 from spinel.core.said import Said, say
 from spinel.web import phrases
 from spinel.web.filters import words, zone
@@ -116,7 +117,7 @@ def _cell(value: object) -> object:
 
 def _wanted() -> Wanted:
     def asked(key: str) -> str:
-        return request.args.get(key, "").strip()[:100]
+        return request.args.get(key, "").strip()[: texts.FILTERED.most]
 
     return Wanted(subject=asked("subject"), actor=asked("actor"), act=asked("act"))
 
@@ -133,7 +134,7 @@ def _page_of(hit: records.Hit) -> str:
 
 @pages.get("/find")
 def find():
-    text = request.args.get("q", "")[:60]
+    text = request.args.get("q", "")[: texts.SEARCHED.most]
     if not request.headers.get("HX-Request") and (exact := records.exact(site(), text, g.now)):
         return redirect(_page_of(exact))
     template = "records/_hits.html" if request.headers.get("HX-Request") else "records/find.html"

@@ -18,6 +18,7 @@ from spinel.core.profile import profile_ids
 from spinel.core.quantities import Quantity
 from spinel.core.tables.conductors import CONDUITS, METALS
 from spinel.core.tables.ieee1584_2018 import CONFIGURATIONS
+from spinel.core.texts import PLATE, TAG
 
 EQUIPMENT_CLASSES = (
     "medium-voltage switchgear", "low-voltage switchgear", "switchboard", "panelboard", "motor control center",
@@ -58,7 +59,7 @@ def number(quantity: Quantity) -> dict[str, Any]:
 
 _TEXT = {"type": "string", "minLength": 1, "maxLength": 200}
 _ID = {"type": "string", "minLength": 1, "maxLength": 64, "pattern": "^[A-Za-z0-9._-]+$"}
-_TAG = {"type": "string", "pattern": "^[A-Za-z0-9][A-Za-z0-9./_-]{0,15}$"}
+_TAG = {"type": "string", "pattern": f"^[A-Za-z0-9][A-Za-z0-9./_-]{{0,{TAG.most - 1}}}$"}
 _FLAG = {"type": "boolean"}
 _COUNT = {"type": "integer", "minimum": 1, "maximum": 1000}
 
@@ -120,7 +121,7 @@ def _curve() -> dict[str, Any]:
 def _element() -> dict[str, Any]:
     properties: dict[str, Any] = {
         "id": _ID, "tag": _TAG, "kind": _choice(*KINDS), "ends": _list(_ID, 1),
-        "name": {"type": "string", "maxLength": 80}, "location": {"type": "string", "maxLength": 80},
+        "name": {"type": "string", "maxLength": PLATE.most}, "location": {"type": "string", "maxLength": PLATE.most},
         "size": {"type": "string", "maxLength": 40},
         "normal_position": _choice("open", "closed", "normal", "emergency", "off"),
         "normal_state": _choice("running", "stopped", "inverter", "battery", "bypass"),

@@ -19,6 +19,7 @@ from spinel.core.profile import Profile
 from spinel.core.protection.duty import Duty
 from spinel.core.said import Sayable, say
 from spinel.core.tables.forms import Justification
+from spinel.core.texts import ANSWER
 
 ANSWERS = ("yes", "no", "unknown")
 
@@ -66,8 +67,7 @@ def check_answers(facts: Mapping[str, str]) -> None:
         if asked is None and key not in FACTS:
             raise InputError(key, answer, say("decision-not-a-question-of-this-task"))
         if asked is not None and asked.kind == "text":
-            if len(answer) > 500 or any(not c.isprintable() for c in answer.replace("\n", " ")):
-                raise InputError(key, answer, say("decision-at-most-500-characters"))
+            ANSWER.check(answer, key)
         elif asked is not None and asked.kind == "choice":
             if answer and answer not in dict(asked.choices):
                 raise InputError(key, answer, say("one-of", options=tuple(dict(asked.choices))))

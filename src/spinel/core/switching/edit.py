@@ -17,6 +17,7 @@ from spinel.core.switching import wording
 from spinel.core.switching.order import Order
 from spinel.core.switching.rules import Judged, judge, take
 from spinel.core.switching.steps import SPOKEN, Step, stamped
+from spinel.core.texts import STEP
 
 #: What can be added by hand, and how it is said.
 ADDABLE = {
@@ -51,9 +52,7 @@ def reworded(steps: Sequence[Step], at: int, words: dict[str, str]) -> list[Step
     for name, text in words.items():
         if name not in REWORDED:
             raise InputError(name, text, say("one-of", options=tuple(REWORDED)))
-        if not 2 <= len(text.strip()) <= 160:
-            raise InputError(name, text, say("switching-edit-2-to-160-characters-every-step-is"))
-    cleaned = {name: " ".join(text.split()) for name, text in words.items()}
+    cleaned = {name: STEP.check(text, name) for name, text in words.items()}
     return [replace(s, **cleaned) if i == _there(steps, at) else s for i, s in enumerate(steps)]  # type: ignore[arg-type]
 
 

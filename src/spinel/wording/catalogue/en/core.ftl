@@ -86,3 +86,19 @@ part-checker = checker
 part-releaser = releaser
 part-director = director
 part-operator = operator
+
+## Texts that a person types
+
+text-at-most = at most { $most } characters
+text-between = { $least } to { $most } characters
+text-seen = only what is seen: no control characters, none that turn the order of writing
+text-say-it = say it in { $least } to { $most } characters
+text-title = what is to be done, in { $least } to { $most } characters
+text-special = what is special this time, in { $least } to { $most } characters; if nothing is, say so
+text-found = what you saw, in { $least } to { $most } characters
+text-correction = why the entry is wrong, in { $least } to { $most } characters
+text-absent = what was done to reach the owner, and that they are not there: { $least } to { $most } characters
+text-lock = the number on your lock, { $least } to { $most } characters
+text-instrument = which instrument: its number or name, { $least } to { $most } characters
+text-step = { $least } to { $most } characters: every step is stated in full
+text-login = { $least } to { $most } letters, digits, dots, dashes

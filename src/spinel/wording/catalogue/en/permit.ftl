@@ -126,7 +126,6 @@ decision-site-ceiling-cal = site ceiling { N($ceiling_cal_cm2) } cal/cm²
 decision-work-dead-no-reason-is-claimed-that = Work dead. No reason is claimed that would make live work acceptable.
 decision-de-energize-unless-justified = { -deenergize(form: "verb") } unless justified
 decision-isolate-lock-and-prove-absence-of-voltage = Isolate, lock, and prove { -absence }; or claim a justification that stands.
-decision-at-most-500-characters = at most 500 characters
 decision-it-fails-its-duty-check = it fails its duty check: { $reason }
 decision-answered-yes = answered yes: { $no_increased_exposure }
 decision-not-answered-yes-2 = not answered yes: { $text }

@@ -86,7 +86,6 @@ switching-edit-tell-those-affected-by-it = tell those affected by it
 switching-edit-a-place-from-1-to = a place from 1 to { $count }
 switching-edit-at-least-one-step = at least one step
 switching-edit-a-step-from-1-to = a step from 1 to { $count }
-switching-edit-2-to-160-characters-every-step-is = 2 to 160 characters: every step is stated in full
 switching-edit-step = Step { $i }, { $identity }: { $why }
 
 ## core/switching/restore.py

@@ -9,7 +9,6 @@ forms-not-accepted = Not accepted: { $allowed }.
 forms-a-whole-number-open-the-page-again = a whole number: open the page again
 forms-a-date-and-a-time-of-this = a date and a time of this century
 forms-a-time-that-exists-the-clocks-go = a time that exists: the clocks go forward then
-forms-at-most-30-lines-of-300-characters = at most 30 lines of 300 characters
 forms-a-date-and-a-time = a date and a time
 forms-a-registered-person = a registered person
 
@@ -117,3 +116,4 @@ drawing-symbol = { $tag }, { $kind }, { $state ->
 }
 track-ended = ended { $at }
 track-till = till { $at }
+forms-at-most-lines = at most { $most } lines

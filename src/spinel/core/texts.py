@@ -1,0 +1,82 @@
+"""Each text that a person types once: its field, how long it may be, and how that is said.
+
+Forms, actions and the document's schema read these; a test compares them with the tables.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from unicodedata import bidirectional, category
+
+from spinel.core.errors import InputError
+from spinel.core.said import Said, say
+
+_TURNING = ("LRE", "RLE", "LRO", "RLO", "PDF", "LRI", "RLI", "FSI", "PDI")
+
+
+@dataclass(frozen=True)
+class Text:
+    """``name``: the field. ``least``, ``most``: characters, without space around. ``one_line``: space within it counts
+    as one blank, line breaks too. ``code``: what is asked for, with ``least`` and ``most``."""
+
+    name: str
+    least: int
+    most: int
+    code: str = "text-at-most"
+    one_line: bool = False
+
+    @property
+    def allowed(self) -> Said:
+        return say(self.code, least=self.least, most=self.most)
+
+    def check(self, typed: str, field: str | None = None) -> str:
+        """The text to keep, or InputError beside its field. Never cut: what somebody wrote is kept whole or refused.
+
+        >>> TITLE.check("  Tighten  the\\nlugs ")
+        'Tighten the lugs'
+        """
+        text = " ".join(typed.split()) if self.one_line else typed.replace("\r\n", "\n").strip()
+        if any(map(_hidden, text)):
+            raise InputError(field or self.name, typed, say("text-seen"))
+        if not self.least <= len(text) <= self.most:
+            raise InputError(field or self.name, typed, self.allowed)
+        return text
+
+
+def _hidden(sign: str) -> bool:
+    """Nothing that is not seen, or turns the order of what is: a 12 must not read as 21."""
+    return sign not in "\n\t" and (category(sign) in ("Cc", "Cs", "Co", "Cn") or bidirectional(sign) in _TURNING)
+
+
+#: Why something is done or not done, on a permit, a program or a job.
+REASON = Text("reason", 4, 1000, "text-say-it")
+TITLE = Text("title", 4, 120, "text-title", one_line=True)
+STATEMENT = Text("statement", 0, 2000)
+LEARNT = Text("learnt", 0, 2000)
+#: The answer to a question of a justification.
+ANSWER = Text("answer", 0, 500)
+#: What is kept apart, what is special, why a distance is another: lines of a permit.
+PLAN = Text("special", 0, 1000)
+SPECIAL = Text("special", 4, 1000, "text-special")
+FOUND = Text("note", 4, 500, "text-found")
+CORRECTION = Text("reason", 4, 500, "text-correction")
+ABSENT = Text("reason", 10, 500, "text-absent")
+LOCK = Text("lock", 1, 20, "text-lock", one_line=True)
+INSTRUMENT = Text("instrument", 2, 40, "text-instrument", one_line=True)
+#: Location, action and standing place of a step.
+STEP = Text("action", 2, 160, "text-step", one_line=True)
+LOGIN = Text("login", 2, 40, "text-login", one_line=True)
+NAME = Text("name", 2, 80, "text-between", one_line=True)
+PHONE = Text("phone", 0, 40, one_line=True)
+PASSWORD = Text("password", 10, 200, "text-between")
+#: Steps, practices and tools of a permit: one a line.
+LINE = Text("line", 1, 300, one_line=True)
+MOST_LINES = 30
+#: A tag, as the document has it, and other texts of the document.
+TAG = Text("tag", 1, 16, one_line=True)
+PLATE = Text("name", 0, 80, one_line=True)
+#: What is typed into the search, and into the filter of the ledger.
+SEARCHED = Text("q", 0, 60, one_line=True)
+FILTERED = Text("subject", 0, 100, one_line=True)
+
+ALL: dict[str, Text] = {name: text for name, text in globals().items() if isinstance(text, Text)}
