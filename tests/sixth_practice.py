@@ -13,6 +13,7 @@ from spinel.core.tables.forms import (
     Level,
     ShockRules,
     Term,
+    Threshold,
     Writing,
 )
 
@@ -43,7 +44,7 @@ SIX = Profile(
     terms={k: Term(v, f"{v}s", v, f"{v}-done") if v.islower() else Term(v) for k, v in STEMS.items()},
     prefixes={"permit": "ZQ", "program": "ZL", "practice": "ZP"},
     shock=ShockRules(
-        threshold_v=41,
+        threshold=Threshold(ac_v=41, dc_v=77, inclusive=False),
         ac=(row(777, 1), row(7_777, 2), row(77_777, 3)),
         dc=(row(7_777, 4), row(77_777, 5)),
         gloves=(GloveClass("A", 222, 333), GloveClass("B", 2_222, 3_333), GloveClass("C", 22_222, 33_333)),
@@ -65,6 +66,7 @@ SIX = Profile(
     instruments=Instruments(absent_v=2.0, tolerance=0.05, least_source_v=22.0, residual_fall=0.11),
     high_voltage_v=777.0,
     grounds_above_v=333.0,
+    made_safe=("bleed", "try", "hold"),
     clearing_cap_s=3.0,
     ceiling_cal_cm2=33.0,
     claims={

@@ -1,15 +1,17 @@
 """A practice is an object: under another one no number, class or level of the shipped one shows through."""
 
-from dataclasses import fields
+from dataclasses import fields, replace
 
 import pytest
 
 from sixth_practice import SIX
 from spinel.core.hazard import Study
+from spinel.core.network.check import accept
 from spinel.core.ppe.by_energy import kit
-from spinel.core.profile import NORTH_AMERICAN
+from spinel.core.profile import NORTH_AMERICAN, problems
 from spinel.core.shock.approach import glove_class, shock_of
 from spinel.core.tables.nfpa70e_clothing import CLOTHING
+from spinel.demo.site import document, element_id
 
 
 def test_every_field_of_the_invented_practice_differs():
@@ -45,6 +47,40 @@ def test_hazards_carry_only_the_tables_of_the_sites_practice(studies, demo_netwo
         if found.energy and other.energy and not (found.energy.capped or other.energy.capped):
             assert found.energy_cal_cm2 == pytest.approx(other.energy_cal_cm2, rel=1e-12)
     assert shown > 30
+
+
+@pytest.mark.parametrize(
+    ("practice", "voltage_v", "current", "hazard"),
+    [(NORTH_AMERICAN, 49.9999, "ac", False), (NORTH_AMERICAN, 50, "ac", True), (NORTH_AMERICAN, 50, "dc", True),
+     (NORTH_AMERICAN, 49.9999, "dc", False), (SIX, 41, "ac", False), (SIX, 41.0001, "ac", True), (SIX, 77, "dc", False),
+     (SIX, 77.0001, "dc", True), (SIX, 60, "dc", False), (SIX, 60, "ac", True)],
+)  # fmt: skip
+def test_each_threshold_just_below_at_and_above_for_both_kinds_of_current(practice, voltage_v, current, hazard):
+    """NFPA 70E-2021 130.2, from memory: 50 V or more, AC and DC. The other is invented."""
+    found = shock_of(voltage_v, current, practice.shock)
+    limits = (found.approach.limited_fixed_mm, found.glove)
+    assert [x is not None for x in limits] == [hazard, hazard]
+
+
+def test_no_practice_calls_harmless_what_everybody_calls_a_hazard():
+    """IEC 61140, extra-low voltage, from memory: 50 V AC and 120 V DC at most."""
+    for current, most in (("ac", 50), ("dc", 120)):
+        for value, fine in ((most, True), (most + 1, False), (-1, False), (float("nan"), False)):
+            threshold = replace(SIX.shock.threshold, **{f"{current}_v": value})
+            refused = [p.field for p in problems(replace(SIX, shock=replace(SIX.shock, threshold=threshold)))]
+            assert refused == ([] if fine else ["threshold"]), (current, value)
+
+
+def test_of_two_kinds_of_current_the_one_that_is_a_hazard_is_named():
+    """A 60 V DC box with a 48 V AC heater: by the invented practice 60 V DC is none and 48 V AC is one."""
+    data = document()
+    next(n for n in data["nodes"] if n["id"] == "n-24")["nominal_voltage_v"] = 60
+    box = next(
+        b for b in data["enclosures"] if b["id"] == next(n for n in data["nodes"] if n["id"] == "n-24")["enclosure"]
+    )
+    box["auxiliary_supplies"] = [{"name": "Heater", "voltage_v": 48, "current": "ac", "source": "house"}]
+    found = Study(accept(data), SIX, None, 33.0).hazard(element_id("CTL-1"))
+    assert not found.below_threshold and (found.voltage_v, found.current) == (48, "ac")
 
 
 def test_what_is_a_hazard_by_one_threshold_may_be_none_by_another():

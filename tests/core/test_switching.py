@@ -5,8 +5,9 @@ What is expected comes from plain_graph.py, which shares no code with core: it r
 
 import os
 import random
+from copy import copy
 from dataclasses import replace
-from itertools import combinations
+from itertools import combinations, permutations
 
 import pytest
 from plain_graph import Site
@@ -262,3 +263,27 @@ def test_every_element_of_the_demo(demo, tag):
     # every swap of a long program is tried in the soak; here each neighbour and 40 others
     every = os.environ.get("SOAK")
     check_one(study, site, now, element, isolation, restoration, None if every else random.Random(tag))
+
+
+PARTS = {"hold": "block", "try": "try", "bleed": "residual discharge"}
+
+
+@pytest.mark.parametrize("made_safe", [p for p in permutations(PARTS) if p != NORTH_AMERICAN.made_safe], ids="-".join)
+def test_in_the_order_of_another_practice_the_same_is_done_and_none_of_it_can_be_left_out(demo, made_safe, monkeypatch):
+    """Where a practice holds, tries and bleeds in another order, its rules ask for that one; proof still needs all."""
+    study, site, now = demo
+    own = [PARTS[p] for p in made_safe]
+    monkeypatch.setitem(ORDER, "isolation", [*ORDER["isolation"][:2], *own, *ORDER["isolation"][5:]])
+    other = copy(study)
+    other.profile = replace(NORTH_AMERICAN, made_safe=made_safe)
+    several = 0
+    for tag in ("MC1-4A", "ATS-1", "PSU-1", "CTL-1"):
+        element = study.network.by_tag[tag]
+        isolation, restoration, why = drafted(other, now, element)
+        assert why is None, why
+        usual, _, _ = drafted(study, now, element)
+        assert sorted(s.key for s in isolation.steps) == sorted(s.key for s in usual.steps)
+        check_isolates(site, now, isolation, element)
+        check_one(other, site, now, element, isolation, restoration, random.Random(tag))
+        several += len({rank("isolation", s) for s in isolation.steps} & {2, 3, 4}) == 3
+    assert several >= 2

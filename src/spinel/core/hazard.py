@@ -43,7 +43,7 @@ from spinel.core.quantities import WORKING_DISTANCE_MM
 from spinel.core.said import Sayable, say
 from spinel.core.shock.approach import Approach, Shock, glove_class, shock_of
 from spinel.core.stored import immutable
-from spinel.core.tables.forms import ShockRules
+from spinel.core.tables.forms import ShockRules, Threshold
 
 #: So many questions are answered each by itself before the whole site is computed; a larger site never is for cards.
 FEW_ASKED, MOST_TOGETHER = 2, 500
@@ -242,7 +242,7 @@ class Study:
         return self._summary(element, reach, found, working_distance_mm)
 
     def _figures_of(self, element: Element, out: Exposed, distance: float | None) -> _Found:
-        nodes = arc_nodes(self.network, out, self.profile.threshold_v)
+        nodes = arc_nodes(self.network, out, self.profile.threshold)
         if distance is None:
             return _Found(no_figure=say("hazard-no-working-distance-is-recorded-for-its"))
         standard = standard_distance(self.network, nodes)
@@ -294,16 +294,17 @@ class Study:
     def _summary(
         self, element: Element, reach: Reach, options: Sequence[tuple[Reach, Exposed]], distance_mm: float | None
     ) -> Hazard:
-        network, threshold = self.network, self.profile.threshold_v
+        network, threshold = self.network, self.profile.threshold
         standard = {r.code: standard_distance(network, arc_nodes(network, out, threshold)) for r, out in options}
         asked = {r.code: standard[r.code] if distance_mm is None else distance_mm for r, _ in options}
         found = {r.code: self._figures_of(element, out, asked[r.code]) for r, out in options}
         volts = {r.code: exposed_voltages(network, element, r, out) for r, out in options}
         each = tuple(shock_of(v, c, self.profile.shock) for v, c in sorted(set().union(*volts.values()), reverse=True))
         # an end below the threshold is no reason to lack a figure
-        high = [c for c, v in volts.items() if any(x >= threshold for x, _ in v)] or list(volts)
+        high = [c for c, v in volts.items() if any(threshold.reached(x, current) for x, current in v)] or list(volts)
         worst = _merged([found[c] for c in high])
-        voltage, current = max(v for code in high for v in volts[code])
+        # where both kinds of current meet, the higher of two numbers may be the one that is no hazard
+        voltage, current = max((v for code in high for v in volts[code]), key=lambda v: (threshold.reached(*v), v))
         known = [d for c in high if (d := asked[c]) is not None]
         typical = [d for c in high if (d := standard[c]) is not None]
         energy = worst.energy.energy.incident_energy_cal_cm2 if worst.energy else None
@@ -318,7 +319,7 @@ class Study:
             reach=reach_words(network, element, reach),
             voltage_v=voltage,
             current=current,
-            below_threshold=not any(s.voltage_v >= threshold for s in each),
+            below_threshold=not any(threshold.reached(s.voltage_v, s.current) for s in each),
             approach=widest(each),
             voltages=each,
             glove=glove,
@@ -351,7 +352,7 @@ class SiteFigures:
         for e in study.network.elements:
             for reach in reaches(e) if e.kind not in SERIES else ():
                 out = exposed(study.network, e, reach)
-                nodes = arc_nodes(study.network, out, study.profile.threshold_v)
+                nodes = arc_nodes(study.network, out, study.profile.threshold)
                 distance = standard_distance(study.network, nodes)
                 if distance is not None:
                     for n in nodes:
@@ -420,10 +421,10 @@ def _needs(network: Network, element: Element, options: Sequence[tuple[Reach, Ex
     )
 
 
-def arc_nodes(network: Network, out: Exposed, threshold_v: float) -> list[Node]:
+def arc_nodes(network: Network, out: Exposed, threshold: Threshold) -> list[Node]:
     """Nodes at which an arc is assessed: those reached, without any below the threshold beside one above it."""
     nodes = [network.node[n] for n in out.nodes]
-    return [n for n in nodes if n.nominal_voltage_v >= threshold_v] or nodes
+    return [n for n in nodes if threshold.reached(n.nominal_voltage_v, n.current)] or nodes
 
 
 def standard_distance(network: Network, places: Sequence[Node]) -> float | None:
@@ -476,7 +477,7 @@ def gloves_for(each: Sequence[Shock], rules: ShockRules) -> tuple[Sayable | None
     """The class that all voltages need, or which of them no class covers."""
     needed: list[int] = []
     for s in each:
-        if s.voltage_v < rules.threshold_v:
+        if not rules.threshold.reached(s.voltage_v, s.current):
             continue
         try:
             needed.append(rules.gloves.index(glove_class(s.voltage_v, s.current, rules)))

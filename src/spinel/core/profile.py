@@ -13,10 +13,21 @@ from dataclasses import dataclass
 from spinel.core.errors import InputError, NotFound
 from spinel.core.said import EDITION, Sayable, say
 from spinel.core.tables import nfpa70e_clothing, nfpa70e_shock, north_american
-from spinel.core.tables.forms import Clothing, Conductors, Instruments, Justification, ShockRules, Term, Writing
+from spinel.core.tables.forms import (
+    Clothing,
+    Conductors,
+    Instruments,
+    Justification,
+    ShockRules,
+    Term,
+    Threshold,
+    Writing,
+)
 
 #: What no practice may go beyond, in V, times the reading, and V.
 ABSENT_AT_MOST_V, TOLERANCE_AT_MOST, GROUNDS_ABOVE_AT_MOST_V = 3.0, 0.1, 1000.0
+#: And above which voltage, AC and DC, everybody sees a shock hazard, V (IEC 61140: extra-low voltage).
+THRESHOLD_AT_MOST_V = {"ac": 50.0, "dc": 120.0}
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -25,7 +36,9 @@ class Profile:
 
     ``terms``: words by id, each with its forms. ``prefixes``: of the numbers of papers. ``equipment_classes``: what
     each class of the network document is called. ``high_voltage_v``: above it each conductor is tested with a detector
-    of its own. ``grounds_above_v``: grounds are required above it. ``claims``: what people say when they want to work
+    of its own. ``grounds_above_v``: grounds are required above it.
+    ``made_safe``: in which order, once all is locked, mechanical energy is held (hold), the start is tried (try) and
+    charge is bled (bleed); all three before proof. ``claims``: what people say when they want to work
     live, with what counts. ``statements`` and ``briefing``: what workers sign, what is gone through with them.
     ``keep_out``: how others are kept out, as a permit proposes it. ``written``: how days and numbers are written.
     ``ceiling_cal_cm2`` is a default; a site may set its own, only lower or equal.
@@ -43,6 +56,7 @@ class Profile:
     instruments: Instruments
     high_voltage_v: float
     grounds_above_v: float
+    made_safe: tuple[str, ...]
     clearing_cap_s: float
     ceiling_cal_cm2: float
     claims: Mapping[str, Justification]
@@ -54,9 +68,9 @@ class Profile:
     sources: Mapping[str, str]
 
     @property
-    def threshold_v(self) -> float:
-        """Below it a voltage is no shock hazard by this practice, V."""
-        return self.shock.threshold_v
+    def threshold(self) -> Threshold:
+        """From which voltage on there is a shock hazard by this practice."""
+        return self.shock.threshold
 
     def claim(self, claim_id: str) -> Justification:
         """The claim with this id, or NotFound."""
@@ -78,6 +92,11 @@ def problems(profile: Profile) -> Iterator[InputError]:
         yield InputError("absent_v", instruments.absent_v, f"above 0 to {ABSENT_AT_MOST_V:g} V")
     if not 0 < instruments.tolerance <= TOLERANCE_AT_MOST:
         yield InputError("tolerance", instruments.tolerance, f"above 0 to {TOLERANCE_AT_MOST:g}")
+    if sorted(profile.made_safe) != ["bleed", "hold", "try"]:
+        yield InputError("made_safe", ", ".join(profile.made_safe), "hold, try and bleed, each once, in any order")
+    for current, most in THRESHOLD_AT_MOST_V.items():
+        if not 0 <= profile.threshold.of(current) <= most:
+            yield InputError("threshold", profile.threshold.of(current), f"from 0 to {most:g} V {current}")
     if not 0 <= profile.grounds_above_v <= GROUNDS_ABOVE_AT_MOST_V:
         yield InputError("grounds_above_v", profile.grounds_above_v, f"from 0 to {GROUNDS_ABOVE_AT_MOST_V:g} V")
 
@@ -95,6 +114,7 @@ NORTH_AMERICAN = Profile(
     instruments=Instruments(absent_v=3.0, tolerance=0.1, least_source_v=10.0, residual_fall=0.05),
     high_voltage_v=1000.0,
     grounds_above_v=1000.0,
+    made_safe=("hold", "try", "bleed"),
     clearing_cap_s=2.0,
     ceiling_cal_cm2=40.0,
     claims=north_american.CLAIMS,

@@ -81,7 +81,7 @@ class SiteStudy:
     def _location(self, e: Element, reach: Reach) -> Location:
         network = self.study.network
         out = exposed(network, e, reach)
-        nodes = arc_nodes(network, out, self.study.profile.threshold_v)
+        nodes = arc_nodes(network, out, self.study.profile.threshold)
         distance = standard_distance(network, nodes)
         words, shock = reach_words(network, e, reach), _shock(self.study, e, reach)
         if distance is None:

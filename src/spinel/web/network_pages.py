@@ -62,7 +62,7 @@ def _card(element_id: str) -> dict[str, object]:
     who = actor()
     return {
         "why_not_start": jobs.why_not(who).get("start", "") if who else "",
-        "says": verdicts.card(found.element, data, here().profile.threshold_v),
+        "says": verdicts.card(found.element, data, here().profile.threshold),
         "sides": [(s.touches, s.reach) for s in found.sides],
         "rows": _sides(found), "card": found, "hazard": data, "touches": found.hazard.touches, "typed_distance": typed,
         "distance_problem": problem, "plan": plan(data, filters.words().spoken(plan_words(data))),

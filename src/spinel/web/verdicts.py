@@ -19,6 +19,7 @@ from spinel.core.permit.life import NAMES
 from spinel.core.said import Said, joined, say
 from spinel.core.switching.life import NAMES as PROGRAM_NAMES
 from spinel.core.switching.order import ISOLATION
+from spinel.core.tables.forms import Threshold
 from spinel.web.filters import clock
 
 
@@ -60,10 +61,10 @@ def network(site: SiteNow, counts: Mapping[str, int]) -> Said:
     return joined(answer, say("verdict-alarm", tags=tuple(alarm)), between=" ") if alarm else answer
 
 
-def card(element: Element, h: Mapping[str, Any], threshold_v: float) -> Said:
+def card(element: Element, h: Mapping[str, Any], threshold: Threshold) -> Said:
     """May I work here live?"""
     if h["below_threshold"]:
-        return say("verdict-below", voltage_v=h["voltage_v"], current=h["current"], threshold_v=threshold_v)
+        return say("verdict-below", voltage_v=h["voltage_v"], current=h["current"], limit=threshold.said(h["current"]))
     if h["no_figure"]:
         return say("verdict-no-figure-battery" if element.kind == "battery" else "verdict-no-figure")
     if h["beyond_ceiling"]:

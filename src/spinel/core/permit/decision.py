@@ -160,8 +160,8 @@ def _below(hazard: Hazard, facts: Mapping[str, str], profile: Profile) -> Decisi
         return None
     return Decision(
         outcome="below_50",
-        sentence=say("decision-live-is-acceptable-every-voltage-here-is", threshold_v=profile.threshold_v),
-        rule=say("decision-below-v-without-increased-exposure", threshold_v=profile.threshold_v),
+        sentence=say("decision-live-is-acceptable-every-voltage-here-is", limit=profile.threshold.said(hazard.current)),
+        rule=say("decision-below-v-without-increased-exposure", limit=profile.threshold.said(hazard.current)),
         because=(
             say("decision-highest-voltage-exposed-v", voltage_v=hazard.voltage_v, current=hazard.current),
             say("decision-answered-yes", no_increased_exposure=FACTS["no_increased_exposure"]),

@@ -41,7 +41,7 @@ def approach(voltage_v: float, current: str, rules: ShockRules) -> Approach:
     """
     NOMINAL_VOLTAGE_V.check(voltage_v, "voltage_v")
     rows = _rows(current, rules)
-    if voltage_v < rules.threshold_v:
+    if not rules.threshold.reached(voltage_v, current):
         return Approach(
             voltage_v=voltage_v,
             current=current,
@@ -116,7 +116,7 @@ def shock_of(voltage_v: float, current: str, rules: ShockRules) -> Shock:
     True
     """
     glove = None
-    if voltage_v >= rules.threshold_v:
+    if rules.threshold.reached(voltage_v, current):
         try:
             glove = glove_class(voltage_v, current, rules).name
         except OutOfRange:

@@ -6,7 +6,7 @@ done again, so a successor drafted after a stop goes on from the state as it is.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 
 from spinel.core.errors import Refusal
@@ -61,11 +61,8 @@ def draft_isolation(study: Study, now: Field, element: Element, hold: str, origi
         _open_and_check(pen, e)
     for e in sorted(plan.points, key=lambda p: not strong(p)):
         _isolate(pen, e)
-    _hold_still(pen, plan)
-    for e in startable(study.network, pen.now, plan.target):
-        if (hold, e.id) not in pen.now.tried:
-            pen.add(wording.try_start(order, e))
-    _bleed(pen, plan)
+    for part in study.profile.made_safe:
+        _MADE_SAFE[part](pen, plan)
     _prove(pen, plan)
     pen.add(wording.handover(order))
     judged = judge(order, now, pen.steps)
@@ -153,12 +150,22 @@ def _hold_still(pen: Writer, plan: Isolation) -> None:
             pen.add(wording.release(pen.order, e, what))
 
 
+def _try(pen: Writer, plan: Isolation) -> None:
+    for e in startable(pen.order.network, pen.now, plan.target):
+        if (pen.order.hold, e.id) not in pen.now.tried:
+            pen.add(wording.try_start(pen.order, e))
+
+
 def _bleed(pen: Writer, plan: Isolation) -> None:
     for e in plan.charged:
         if not pen.now.device(e.id).discharged:
             if (pen.order.hold, e.id) not in pen.now.residual:
                 pen.add(wording.test(pen.order, e, e.ends[-1], RESIDUAL, ("first", "second")))
             pen.add(wording.discharge(pen.order, e))
+
+
+#: What lies between locking and proof, in the order of the practice.
+_MADE_SAFE: Mapping[str, Callable[[Writer, Isolation], None]] = {"hold": _hold_still, "try": _try, "bleed": _bleed}
 
 
 def _prove(pen: Writer, plan: Isolation) -> None:

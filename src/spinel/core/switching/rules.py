@@ -108,56 +108,63 @@ def _well_formed(order: Order, step: Step) -> Iterator[Broken]:
         )
 
 
-_PHASES = {
-    ISOLATION: (
-        say("switching-rules-people-are-told"),
-        say("switching-rules-devices-are-operated-checked-locked-and-tagged"),
-        say("switching-rules-mechanical-energy-is-blocked-or-released"),
-        say("switching-rules-the-start-is-tried"),
-        say("switching-rules-residual-voltage-is-read-and-bled"),
-        say("switching-rules-the-instrument-is-proved"),
-        say("switching-rules-absence-of-voltage-is-tested"),
-        say("switching-rules-the-instrument-is-proved-again"),
-        say("switching-rules-grounds-are-applied"),
-        say("switching-rules-it-is-handed-over"),
-    ),
-    RESTORATION: (
-        say("switching-rules-people-are-told"),
-        say("switching-rules-the-place-is-inspected"),
-        say("switching-rules-blocks-and-grounds-come-off"),
-        say("switching-rules-locks-come-off"),
-        say("switching-rules-devices-are-closed-and-checked"),
-        say("switching-rules-automatic-modes-are-set"),
-    ),
+#: Parts of an isolation around those whose order is the practice's, and of a restoration.
+_FIRST, _LAST = ("tell", "cut"), ("instrument", "prove", "again", "ground", "handover")
+_RESTORED = ("tell", "inspect", "undo", "unlock", "close", "automatic")
+_PART_WORDS = {
+    "tell": say("switching-rules-people-are-told"),
+    "cut": say("switching-rules-devices-are-operated-checked-locked-and-tagged"),
+    "hold": say("switching-rules-mechanical-energy-is-blocked-or-released"),
+    "try": say("switching-rules-the-start-is-tried"),
+    "bleed": say("switching-rules-residual-voltage-is-read-and-bled"),
+    "instrument": say("switching-rules-the-instrument-is-proved"),
+    "prove": say("switching-rules-absence-of-voltage-is-tested"),
+    "again": say("switching-rules-the-instrument-is-proved-again"),
+    "ground": say("switching-rules-grounds-are-applied"),
+    "handover": say("switching-rules-it-is-handed-over"),
+    "inspect": say("switching-rules-the-place-is-inspected"),
+    "undo": say("switching-rules-blocks-and-grounds-come-off"),
+    "unlock": say("switching-rules-locks-come-off"),
+    "close": say("switching-rules-devices-are-closed-and-checked"),
+    "automatic": say("switching-rules-automatic-modes-are-set"),
 }
+_TESTS = {RESIDUAL: "bleed", INSTRUMENT_BEFORE: "instrument", PROOF: "prove", INSTRUMENT_AFTER: "again"}
+_ISOLATING = {
+    "notify": "tell", "block": "hold", "try": "try", "discharge": "bleed", "ground": "ground", "handover": "handover",
+}  # fmt: skip
+_RESTORING = {"notify": "tell", "inspect": "inspect", "block": "undo", "ground": "undo", "lock": "unlock"}
 
 
-def phase(order_purpose: str, step: Step) -> int:
-    """Where in the settled order a step belongs."""
-    if order_purpose == RESTORATION:
-        if step.kind in ("operate", "check"):
-            return 5 if step.value == "automatic" else 4
-        return {"notify": 0, "inspect": 1, "block": 2, "ground": 2, "lock": 3}.get(step.kind, 4)
-    if step.kind == "test":
-        return {RESIDUAL: 4, INSTRUMENT_BEFORE: 5, PROOF: 6, INSTRUMENT_AFTER: 7}[step.value]
-    return {"notify": 0, "block": 2, "try": 3, "discharge": 4, "ground": 8, "handover": 9}.get(step.kind, 1)
+def parts(order: Order) -> tuple[str, ...]:
+    """The settled order of a program, part by part."""
+    return _RESTORED if order.purpose == RESTORATION else (*_FIRST, *order.study.profile.made_safe, *_LAST)
+
+
+def part_of(order: Order, step: Step) -> str:
+    """The part that a step belongs to."""
+    if order.purpose == RESTORATION:
+        closes = "automatic" if step.kind in ("operate", "check") and step.value == "automatic" else "close"
+        return _RESTORING.get(step.kind, closes)
+    return _TESTS[step.value] if step.kind == "test" else _ISOLATING.get(step.kind, "cut")
 
 
 def _in_order(order: Order, done: Sequence[Step], step: Step) -> Iterator[Broken]:
     """Tell people first, and nothing of an earlier part of the settled order once a later part has begun."""
-    mine, words = phase(order.purpose, step), _PHASES[order.purpose]
+    settled = parts(order)
+    mine = settled.index(part_of(order, step))
     if step.kind != "notify" and not any(s.kind == "notify" for s in done):
         yield Broken(
             say("switching-rules-people-are-told-first"),
             say("switching-rules-nobody-affected-was-told"),
             say("switching-rules-put-the-step-that-tells-them-first"),
         )
-    latest = max((phase(order.purpose, s) for s in done), default=0)
+    latest = max((settled.index(part_of(order, s)) for s in done), default=0)
     if latest > mine:
+        here, after = _PART_WORDS[settled[mine]], _PART_WORDS[settled[latest]]
         yield Broken(
             say("switching-rules-the-settled-order"),
-            say("switching-rules-here-after", mine=words[mine], latest=words[latest]),
-            say("switching-rules-first-then", mine=words[mine], latest=words[latest]),
+            say("switching-rules-here-after", mine=here, latest=after),
+            say("switching-rules-first-then", mine=here, latest=after),
         )
     if order.purpose == RESTORATION and mine > 1 and not any(s.kind == "inspect" for s in done):
         yield Broken(

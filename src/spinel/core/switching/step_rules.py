@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping, Sequence
+from itertools import takewhile
 
 from spinel.core.isolation.able import can_isolate, figures, isolating_positions
 from spinel.core.isolation.absence import Zone, needs_ground, required_pairs, zones
@@ -233,12 +234,11 @@ def _block(order: Order, now: Field, done: Sequence[Step], step: Step, e: Elemen
         if order.personal_locks:
             yield _personal(order)
         return
-    yield from _supplies_left(order, now)
+    yield from _before(order, now, "hold")
 
 
 def _try(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element) -> Iterator[Broken]:
-    yield from _supplies_left(order, now)
-    yield from _mechanical(order, now)
+    yield from _before(order, now, "try")
 
 
 def _mechanical(order: Order, now: Field) -> Iterator[Broken]:
@@ -286,9 +286,7 @@ def _untried(order: Order, now: Field) -> Iterator[Broken]:
 
 
 def _discharge(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element) -> Iterator[Broken]:
-    yield from _supplies_left(order, now)
-    yield from _mechanical(order, now)
-    yield from _untried(order, now)
+    yield from _before(order, now, "bleed")
     if (order.hold, e.id) not in now.residual:
         yield Broken(
             say("step-rules-two-residual-readings-before-bleeding"),
@@ -298,12 +296,10 @@ def _discharge(order: Order, now: Field, done: Sequence[Step], step: Step, e: El
 
 
 def _test(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element) -> Iterator[Broken]:
-    yield from _supplies_left(order, now)
-    yield from _mechanical(order, now)
-    yield from _untried(order, now)
     if step.value == RESIDUAL:
+        yield from _before(order, now, "bleed")
         return
-    yield from _charged(order, now)
+    yield from _before(order, now, "proof")
     yield from _untagged(order, now)
     if step.value == INSTRUMENT_BEFORE:
         return
@@ -345,6 +341,21 @@ def _untagged(order: Order, now: Field) -> Iterator[Broken]:
                 say("step-rules-carries-no-tag-of", tag=e.tag, hold=order.hold),
                 say("step-rules-tag-it"),
             )
+
+
+#: What each part of making safe leaves undone.
+_LEFT: Mapping[str, Callable[[Order, Field], Iterator[Broken]]] = {
+    "hold": _mechanical,
+    "try": _untried,
+    "bleed": _charged,
+}
+
+
+def _before(order: Order, now: Field, part: str) -> Iterator[Broken]:
+    """What must be done before a part: every source cut, and what the practice places before it; before proof, all."""
+    yield from _supplies_left(order, now)
+    for earlier in takewhile(lambda p: p != part, order.study.profile.made_safe):
+        yield from _LEFT[earlier](order, now)
 
 
 def _ground(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element) -> Iterator[Broken]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from spinel.core.said import Sayable
+from spinel.core.said import Said, Sayable, say
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -37,10 +37,37 @@ class GloveClass:
 
 
 @dataclass(frozen=True, kw_only=True)
-class ShockRules:
-    """``threshold_v``: below it no boundary and no gloves, V."""
+class Threshold:
+    """From which voltage on there is a shock hazard, V: boundaries, gloves, a permit. ``inclusive``: is a voltage of
+    just so much a hazard already?"""
 
-    threshold_v: float
+    ac_v: float
+    dc_v: float
+    inclusive: bool
+
+    def of(self, current: str) -> float:
+        return self.ac_v if current == "ac" else self.dc_v
+
+    def reached(self, voltage_v: float, current: str) -> bool:
+        """Is the voltage (AC rms or DC, V) a hazard? What is no number is one.
+
+        >>> one = Threshold(ac_v=50, dc_v=120, inclusive=True)
+        >>> one.reached(50, "ac"), one.reached(50, "dc"), one.reached(float("nan"), "dc")
+        (True, False, True)
+        """
+        limit = self.of(current)
+        return not (voltage_v < limit or (voltage_v == limit and not self.inclusive))
+
+    def said(self, current: str) -> Said:
+        """What is no hazard: below it, or at most it."""
+        return say("threshold-below" if self.inclusive else "threshold-at-most", threshold_v=self.of(current))
+
+
+@dataclass(frozen=True, kw_only=True)
+class ShockRules:
+    """``threshold``: from which voltage on there are boundaries and gloves."""
+
+    threshold: Threshold
     ac: tuple[ApproachRow, ...]
     dc: tuple[ApproachRow, ...]
     gloves: tuple[GloveClass, ...]

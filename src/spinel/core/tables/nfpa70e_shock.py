@@ -7,7 +7,7 @@ rows the larger distance is kept, so the DC row "1.1 to 5 kV" ends below 5 kV he
 
 from __future__ import annotations
 
-from spinel.core.tables.forms import ApproachRow, GloveClass, ShockRules
+from spinel.core.tables.forms import ApproachRow, GloveClass, ShockRules, Threshold
 
 EDITION = "NFPA 70E-2021 tables 130.4(E)(a), (b), from memory; consult the printed standard"
 GLOVE_SOURCE = "ASTM D120, 29 CFR 1910.137 table I-4 (DC: ASTM D120 only), from memory"
@@ -56,7 +56,7 @@ _DC = (
 )
 
 RULES = ShockRules(
-    threshold_v=50,
+    threshold=Threshold(ac_v=50, dc_v=50, inclusive=True),
     ac=_AC,
     dc=_DC,
     gloves=(

@@ -3,7 +3,6 @@
 phases = { $count }-phase
 and-more = and { $count } more
 treat-as-live = treat as live
-figures-below = below { VOLTS($threshold_v) }
 refused = Refused
 not-saved = Not saved
 rule-is = Rule: { $rule }.

@@ -8,3 +8,5 @@ approach-glove-classes-end-at-v-work-with = glove classes end at { GROUPED($last
 
 shock-cases-empty-or = empty or { $id }
 shock-cases-glove-class = glove_class: { $error }
+threshold-below = below { VOLTS($threshold_v) }
+threshold-at-most = at most { VOLTS($threshold_v) }
