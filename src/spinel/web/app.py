@@ -38,6 +38,7 @@ from spinel.core.said import Said, Sayable, say
 from spinel.web import (
     addresses,
     board,
+    components,
     console,
     filters,
     forms,
@@ -106,13 +107,19 @@ def digest_of_files(folder: Path) -> str:
 
 def from_environment() -> Flask:
     """The application as gunicorn loads it."""
-    return create_app(os.environ.get("SPINEL_DB", "var/spinel.sqlite3"), os.environ.get("SPINEL_BASE_URL", ""))
+    asked = os.environ.get
+    return create_app(
+        asked("SPINEL_DB", "var/spinel.sqlite3"), asked("SPINEL_BASE_URL", ""),
+        development=asked("SPINEL_DEVELOPMENT") == "1",
+    )  # fmt: skip
 
 
 def create_app(
-    database: str, base_url: str = "", clock: Callable[[], datetime] | None = None, *, limit_sign_in: bool = True
+    database: str, base_url: str = "", clock: Callable[[], datetime] | None = None, *, limit_sign_in: bool = True,
+    development: bool = False,
 ) -> Flask:  # fmt: skip
-    """An application on a database. ``clock`` returns the present moment in UTC; tests fix it."""
+    """An application on a database. ``clock`` returns the present moment in UTC; tests fix it. ``development``: with
+    the page of all components."""
     site = setup.open_site(database)
     # the name of every file that ships changes with what is in it: a browser keeps each for good
     app = Flask(__name__, static_url_path=f"/static/{digest_of_files(STATIC)}")
@@ -145,6 +152,8 @@ def create_app(
     session.register(app)
     for module in (board, network_pages, jobs, permits, switching, console, papers, records):
         app.register_blueprint(module.pages)
+    if development:
+        app.register_blueprint(components.pages)
     _register_errors(app)
     return app
 

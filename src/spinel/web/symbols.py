@@ -57,7 +57,12 @@ def _device(s: Symbol, position: str) -> Iterator[Shape]:
 
 
 def _fuse(s: Symbol, position: str) -> Iterator[Shape]:
-    b, (cx, _) = s.box, _middle(s.box)
+    b, (cx, cy) = s.box, _middle(s.box)
+    if position == "unknown":
+        # never like one that is open
+        yield rect("sym s-unsure", b.x, b.y, b.w, b.h)
+        yield text("mid tu", cx, cy + 4, "?")
+        return
     yield rect("sym", b.x, b.y, b.w, b.h)
     if position == "closed":
         yield path("symline", "M", cx, b.y, "V", b.y + b.h)
@@ -150,7 +155,8 @@ def _transfer(s: Symbol, position: str) -> Iterator[Shape]:
     blades = {
         "normal": ("M", low, foot - 9, "L", normal, b.y + 12),
         "emergency": ("M", low, foot - 8, "L", emergency - 2, b.y + 11),
-        "off": ("M", low, foot - 9, "l", 12, -12),
+        # away from both
+        "off": ("M", low, foot - 9, "l", -7, -13),
     }
     if position in blades:
         yield path("blade", *blades[position])
