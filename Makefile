@@ -3,6 +3,9 @@ PYTHON ?= python3
 VENV := .venv
 BIN := $(VENV)/bin
 
+# what one process compiled, the next one need not: a suite starts dozens
+unexport PYTHONDONTWRITEBYTECODE
+
 .PHONY: setup setup-dev demo demo-fresh test check soak bench lock screenshots clean
 
 setup: $(VENV)/.runtime

@@ -180,9 +180,10 @@ def _beyond(network: Network, found: Reached, points: Iterable[Element]) -> tupl
 
 def is_cut(e: Element, device: DeviceNow, hold: str | None = None) -> bool:
     """Is the device open or withdrawn as it must be, checked since, and locked (by the hold, when one is named)?"""
-    if not can_isolate(e) or device.position not in isolating_positions(e) or not device.checked:
+    # asked of every device on every way: what most of them are not comes first
+    if not device.locks or not device.checked or (hold is not None and hold not in device.locks):
         return False
-    return bool(device.locks) if hold is None else hold in device.locks
+    return can_isolate(e) and device.position in isolating_positions(e)
 
 
 def still_fed(network: Network, now: Field, nodes: Iterable[str]) -> list[tuple[Element, tuple[Element, ...]]]:

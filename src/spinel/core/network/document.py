@@ -159,7 +159,7 @@ class Element:
     #: tags of devices downstream that hold back its short time when they see the fault
     restrained_by: tuple[str, ...] = ()
 
-    @property
+    @cached_property
     def row(self) -> Kind:
         """What its kind is."""
         return KIND[self.kind]

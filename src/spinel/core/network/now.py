@@ -6,8 +6,9 @@ or withdrawn device is of unknown position until it is checked. Unknown counts a
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
+from functools import partial
 
 from spinel.core.said import Said, say
 
@@ -100,18 +101,17 @@ def fold(events: Iterable[FieldEvent]) -> dict[str, DeviceNow]:
 
 def after(device: DeviceNow, event: FieldEvent) -> DeviceNow:
     """The device once the event has happened."""
-    stamped = replace(device, since=event.at, by=event.actor)
-    kind = event.kind
+    moved, kind = partial(replace, device, since=event.at, by=event.actor), event.kind
     if kind in _MOVES:
-        return replace(stamped, position=event.value or _MOVES[kind], checked=False)
+        return moved(position=event.value or _MOVES[kind], checked=False)
     if kind == "checked":
         return replace(device, checked=True)
     if kind == "found":
-        return _found(device, stamped, event)
+        return _found(device, moved, event)
     if kind == "corrected":
-        return _corrected(device, stamped, event.value)
+        return _corrected(device, moved, event.value)
     if kind in ("started", "stopped"):
-        return replace(stamped, running=kind == "started")
+        return moved(running=kind == "started")
     if kind in ("blocked", "unblocked"):
         what = {event.value or SHAFT}
         return replace(device, blocks=device.blocks | what if kind == "blocked" else device.blocks - what)
@@ -127,22 +127,22 @@ def _hung(holds: tuple[str, ...], hold: str, on: bool) -> tuple[str, ...]:
     return (*others, hold) if on else others
 
 
-def _found(device: DeviceNow, stamped: DeviceNow, event: FieldEvent) -> DeviceNow:
+def _found(device: DeviceNow, moved: Callable[..., DeviceNow], event: FieldEvent) -> DeviceNow:
     if event.value in FOUND_STATES:
-        return replace(stamped, running=event.value == "running")
+        return moved(running=event.value == "running")
     if event.value == UNSURE_POSITION:
-        return replace(stamped, position=None, checked=False)
+        return moved(position=None, checked=False)
     if event.value == UNSURE_LOCK:
         return replace(device, locks=_hung(device.locks, event.hold, False), tags=_hung(device.tags, event.hold, False))
     if event.value == UNSURE_BLOCK:
         return replace(device, blocks=frozenset(), discharged=False)
     if event.value in (UNSURE_GROUND, VOLTAGE_PRESENT):
         return device
-    return replace(stamped, position=event.value, checked=True)
+    return moved(position=event.value, checked=True)
 
 
-def _corrected(device: DeviceNow, stamped: DeviceNow, value: str) -> DeviceNow:
+def _corrected(device: DeviceNow, moved: Callable[..., DeviceNow], value: str) -> DeviceNow:
     """Mends a wrong entry; never makes anything checked, so an open device stays of unknown position."""
     if value in FOUND_STATES:
-        return replace(stamped, running=value == "running")
-    return replace(stamped, position=value, checked=False)
+        return moved(running=value == "running")
+    return moved(position=value, checked=False)

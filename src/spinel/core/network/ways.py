@@ -60,7 +60,7 @@ def reach(network: Network, starts: Iterable[str], passes: Passes) -> Reached:
     queue = deque(found)
     while queue:
         node = queue.popleft()
-        supply = auxiliary(network, node)
+        supply = auxiliary(network, node) if node.startswith("aux:") else None
         if supply is not None:
             if supply.isolator is not None and supply.isolator.ends[-1] not in found:
                 found[supply.isolator.ends[-1]] = (supply.isolator, node)

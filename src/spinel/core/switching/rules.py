@@ -151,14 +151,15 @@ def part_of(order: Order, step: Step) -> str:
 def _in_order(order: Order, done: Sequence[Step], step: Step) -> Iterator[Broken]:
     """Tell people first, and nothing of an earlier part of the settled order once a later part has begun."""
     settled = parts(order)
-    mine = settled.index(part_of(order, step))
+    place = {part: i for i, part in enumerate(settled)}
+    mine = place[part_of(order, step)]
     if step.kind != "notify" and not any(s.kind == "notify" for s in done):
         yield Broken(
             say("switching-rules-people-are-told-first"),
             say("switching-rules-nobody-affected-was-told"),
             say("switching-rules-put-the-step-that-tells-them-first"),
         )
-    latest = max((settled.index(part_of(order, s)) for s in done), default=0)
+    latest = max([place[part] for part in {part_of(order, s) for s in done}], default=0)
     if latest > mine:
         here, after = _PART_WORDS[settled[mine]], _PART_WORDS[settled[latest]]
         yield Broken(

@@ -132,7 +132,11 @@ def stamped(now_before: Field, now_after: Field, step: Step, hold: str) -> Step:
 
 def missing_fields(step: Step) -> list[str]:
     """Spoken fields that are empty."""
-    return [name for name in SPOKEN if not str(getattr(step, name)).strip()]
+    return [name for name in SPOKEN if _blank(getattr(step, name))]
+
+
+def _blank(value: Sayable) -> bool:
+    return not (value.strip() if isinstance(value, str) else value)
 
 
 TESTS = {INSTRUMENT_BEFORE: "before", PROOF: "proof", INSTRUMENT_AFTER: "after", RESIDUAL: "residual"}
