@@ -1,78 +1,83 @@
 """SIGKILL before commit, after commit before the answer, and during the retry: nothing confirmed is lost or doubled."""
 
+import os
 import signal
-import subprocess
-import sys
 import time
 import urllib.error
 import urllib.parse
 import urllib.request
+from multiprocessing import get_context
 
 import pytest
-
-from demo_acts import MOMENT, element_id, the_site
-from spinel.actions import jobs, permits, records, setup
-
-#: A server that kills itself at the named moment of its first write with the marked request.
-SERVER = """
-import os, signal, sys
-from datetime import datetime, UTC
-from werkzeug.serving import make_server
-from spinel.web.app import create_app
-where, path, port = sys.argv[1], sys.argv[2], int(sys.argv[3])
-app = create_app(path, clock=lambda: datetime(2026, 11, 24, 22, 32, 8, tzinfo=UTC), limit_sign_in=False)
-app.config["WTF_CSRF_ENABLED"] = False
-def die(): os.kill(os.getpid(), signal.SIGKILL)
 from flask import request
-real = app.extensions["spinel"]._database.commit
-def commit(*args):
-    marked = request and request.form.get("mark") == "die"
-    if marked and where == "before_commit": die()
-    result = real(*args)
-    if marked and where == "after_commit": die()
-    return result
-app.extensions["spinel"]._database.commit = commit
-@app.before_request
-def retry():
-    if where == "at_retry" and request.form.get("mark") == "die": die()
-make_server("127.0.0.1", port, app, threaded=True).serve_forever()
-"""
+from werkzeug.serving import make_server
+
+from demo_acts import MOMENT, PASSWORD, element_id, the_site
+from spinel.actions import jobs, permits, records, setup
+from spinel.web.app import create_app
+
+
+def serve(where: str, path, port: int) -> None:
+    """A server that kills itself at the named moment of its first write with the marked request."""
+    app = create_app(str(path), clock=lambda: MOMENT, limit_sign_in=False)
+    app.config["WTF_CSRF_ENABLED"] = False
+    kept = app.extensions["spinel"]._database
+    really = kept.commit
+
+    def marked() -> bool:
+        return bool(request) and request.form.get("mark") == "die"
+
+    def die() -> None:
+        os.kill(os.getpid(), signal.SIGKILL)
+
+    def commit(*args):
+        if marked() and where == "before_commit":
+            die()
+        result = really(*args)
+        if marked() and where == "after_commit":
+            die()
+        return result
+
+    kept.commit = commit
+    if where == "at_retry":
+        app.before_request(lambda: die() if marked() else None)
+    make_server("127.0.0.1", port, app, threaded=True).serve_forever()
 
 
 class Killable:
+    """A process of its own, forked from one that has loaded everything: a start costs no seconds."""
+
     def __init__(self, path, where: str, port: int):
         self.base = f"http://127.0.0.1:{port}"
-        self.process = subprocess.Popen(
-            [sys.executable, "-c", SERVER, where, str(path), str(port)],
-            stdout=subprocess.DEVNULL,
-            stderr=subprocess.PIPE,
-        )
+        self.process = get_context("fork").Process(target=serve, args=(where, path, port))
+        self.process.start()
         self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor())
         self.wait_until_it_answers()
-        self.post("/sign-in", login="maren", password="tidal-lantern-42")
+        self.post("/sign-in", login="maren", password=PASSWORD)
 
     def wait_until_it_answers(self, patience_s: float = 180):
         """However slow the machine: the server tells when it is up by answering, or has ended and said why."""
         until = time.monotonic() + patience_s
-        while self.process.poll() is None and time.monotonic() < until:
+        while self.process.is_alive() and time.monotonic() < until:
             try:
                 return self.opener.open(f"{self.base}/sign-in", timeout=patience_s)
             except (urllib.error.URLError, ConnectionError):
-                time.sleep(0.1)
-        if self.process.poll() is None:
+                time.sleep(0.05)
+        if self.process.is_alive():
             raise TimeoutError(f"waited {patience_s} s for the server to answer at {self.base}/sign-in")
-        raise RuntimeError(f"the server ended before it answered: {self.process.stderr.read().decode()[-2000:]}")
+        raise RuntimeError(f"the server ended before it answered, with {self.process.exitcode}")
 
     def post(self, path: str, **data):
         body = urllib.parse.urlencode(data, doseq=True).encode()
         return self.opener.open(self.base + path, body, timeout=180).read().decode()
 
     def died(self) -> bool:
-        return self.process.wait(60) == -signal.SIGKILL
+        self.process.join(60)
+        return self.process.exitcode == -signal.SIGKILL
 
     def stop(self):
         self.process.kill()
-        self.process.wait(60)
+        self.process.join(60)
 
 
 def free_port() -> int:
@@ -141,8 +146,6 @@ def test_a_permit_stands_where_record_and_ledger_both_say(database, where, state
 
 def killed_at(where, path, number, request_id):
     """Fork, confirm the next step in the child, die at the moment; the child has a connection of its own."""
-    import os
-
     from demo_acts import act, opened
     from spinel.actions import console, program_view
     from switching_acts import readings
