@@ -48,7 +48,7 @@ check: setup-dev
 	$(BIN)/djlint --quiet --check src/spinel/web/templates
 	$(BIN)/djlint --quiet --lint src/spinel/web/templates
 	$(BIN)/mypy
-	$(BIN)/pytest -q -n 2 --dist load tests/test_layers.py tests/core tests/actions src/spinel/core
+	$(BIN)/pytest -q -n 2 --dist load -m "not long" tests/test_layers.py tests/core tests/actions src/spinel/core
 
 # Long proofs over many generated sites; seeds are printed.
 soak: setup-dev

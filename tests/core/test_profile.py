@@ -26,6 +26,7 @@ def studies(demo_network):
     return {p.id: Study(demo_network, p, None, p.ceiling_cal_cm2) for p in (SIX, NORTH_AMERICAN)}
 
 
+@pytest.mark.long
 def test_hazards_carry_only_the_tables_of_the_sites_practice(studies, demo_network):
     """Every element of the demo; energies are the physics of the same network and do not move but for the cap."""
     own = {r.limited_fixed_mm for r in (*SIX.shock.ac, *SIX.shock.dc)} | {None}

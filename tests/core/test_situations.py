@@ -363,6 +363,7 @@ def test_on_a_radial_site_a_quicker_setting_never_raises_a_figure(seed):
             assert worse_or_equal(before.hazard(place), after.hazard(place)), (tag, place)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("fact", ["compartments", "escape_clear", "curve"])
 def test_a_fact_taken_from_the_document_never_lowers_a_figure(demo_study, fact):
     doc = copy.deepcopy(document())

@@ -33,6 +33,7 @@ def whole_inverse(p: Passive):
     return np.linalg.inv(y)
 
 
+@pytest.mark.long
 @given(st.integers(0, 10_000), st.integers(2, 40), st.sampled_from([0, 0, 1, 5]))
 def test_drops_and_driving_points_are_those_of_the_inverse(seed, size, extra):
     passive, keep = network(seed, size, extra)

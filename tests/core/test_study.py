@@ -72,6 +72,7 @@ def test_full_and_reduced_are_both_there_and_the_worse_leads(demo):
         list(demo.rows("never"))
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("seed", [1, 7])
 def test_a_synthetic_site_is_acceptable_varied_and_the_same_for_the_same_seed(seed):
     doc = large_document(60, seed)

@@ -224,6 +224,7 @@ def check_one(study, site, now, element, isolation, restoration, dice=None):
         check_swaps(purpose, order, start, steps, judged, site, dice)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("seed", range(200 if os.environ.get("SOAK") else 14))
 def test_a_site_never_seen_is_isolated_and_restored_or_refused_for_a_reason_that_holds(seed):
     data = meshed(seed)
@@ -252,6 +253,7 @@ def demo(demo_study):
     return demo_study, Site(DEMO), walked(demo_study.network, F_A4="open")
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("tag", [e["tag"] for e in DEMO["elements"]])
 def test_every_element_of_the_demo(demo, tag):
     study, site, now = demo

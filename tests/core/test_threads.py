@@ -21,6 +21,7 @@ def present(network: Network, opened: str):
     return at_present(network, now)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("seed", range(1, 9 if os.environ.get("SOAK") else 2))
 def test_threads_that_ask_one_study_get_what_one_thread_gets(demo_network, seed):
     """Two states of the field share the document's figures; six threads ask both, in orders of their own."""
