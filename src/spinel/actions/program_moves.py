@@ -101,7 +101,7 @@ def remove_step(act: Act, number: str, version: int, step: int) -> bool:
 
 
 @on_site
-def reword_step(act: Act, number: str, version: int, step: int, words: dict[str, str]) -> bool:
+def reword_step(act: Act, number: str, version: int, step: int, words: Mapping[str, Sayable]) -> bool:
     """Say location, action or standing place of a step in other words."""
     return _edit(
         act,

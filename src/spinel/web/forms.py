@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from typing import Any
@@ -15,6 +15,7 @@ from spinel.core import texts
 from spinel.core.errors import InputError, NotAllowed, Refusal, Stale
 from spinel.core.said import Said, Sayable, say
 from spinel.web.filters import words
+from spinel.wording.words import Words
 
 
 @dataclass(frozen=True)
@@ -105,6 +106,11 @@ def lines(name: str) -> tuple[str, ...]:
     if len(found) > texts.MOST_LINES:
         raise InputError(name, len(found), say("forms-at-most-lines", most=texts.MOST_LINES))
     return found
+
+
+def unsaid(typed: str, shown: Iterable[Sayable], shown_in: Words) -> Sayable:
+    """What a form showed and nobody changed is what it was, with its code; anything else is somebody's own words."""
+    return next((s for s in shown if " ".join(shown_in.say(s).split()) == " ".join(typed.split())), typed)
 
 
 def said(message: Sayable) -> None:

@@ -16,6 +16,7 @@ from spinel.core.said import Sayable, say
 from spinel.web import forms, showing, verdicts
 from spinel.web.here import here, site
 from spinel.web.session import act, actor
+from spinel.wording.words import words_when_signed
 from spinel.wording.working import working
 
 pages = Blueprint("permits", __name__)
@@ -106,7 +107,7 @@ def _choices() -> dict[str, list[tuple[int, str]]]:
 @pages.post("/permits/<number>/edit")
 def save(number: str):
     def do() -> bool:
-        return permits.edit(act(), number, forms.whole("version"), _read_plan())
+        return permits.edit(act(), number, forms.whole("version"), _read_plan(number))
 
     def then(voided: bool) -> str:
         forms.said(say("permits-saved-the-content-changed-so-its-signatures") if voided else say("permits-saved"))
@@ -115,14 +116,20 @@ def save(number: str):
     return forms.attempt("edit", do, then, lambda f: _edit(number, f))
 
 
-def _read_plan() -> permits.Plan:
-    zone = here().network.site.time_zone
+def _read_plan(number: str) -> permits.Plan:
+    zone, seen = here().network.site.time_zone, permits.view(site(), number, g.now)
+    before, shown_in = permits.plan_of(seen), words_when_signed(seen.content)
+
+    def lines(name: str, shown: tuple[Sayable, ...]) -> tuple[Sayable, ...]:
+        return tuple(forms.unsaid(line, shown, shown_in) for line in forms.lines(name))
+
     typed = forms.text("working_distance_mm")
     in_charge = forms.people_ids("in_charge")
     return permits.Plan(
-        steps=forms.lines("steps"), practices=forms.lines("practices"), workers=forms.people_ids("workers"),
-        in_charge=in_charge[0] if in_charge else None, attendants=forms.people_ids("attendants"),
-        keep_out=forms.text("keep_out"), special=forms.text("special"),
+        steps=lines("steps", before.steps), practices=lines("practices", before.practices),
+        workers=forms.people_ids("workers"), in_charge=in_charge[0] if in_charge else None,
+        attendants=forms.people_ids("attendants"),
+        keep_out=forms.unsaid(forms.text("keep_out"), [before.keep_out], shown_in), special=forms.text("special"),
         window_start=forms.moment("window_start", zone), window_end=forms.moment("window_end", zone),
         working_distance_mm=WORKING_DISTANCE_MM.parse(typed) if typed else None,
         distance_reason=forms.text("distance_reason"),

@@ -11,7 +11,7 @@ from spinel.actions import box, console, people, practice, program_moves, progra
 from spinel.actions.acting import Act
 from spinel.core.errors import InputError
 from spinel.core.said import Sayable, joined, say
-from spinel.core.switching.edit import ADDABLE
+from spinel.core.switching.edit import ADDABLE, REWORDED
 from spinel.core.switching.life import ENDED
 from spinel.core.switching.plant import FAULTS
 from spinel.web import forms, showing, verdicts
@@ -19,6 +19,7 @@ from spinel.web.drawing import one_line
 from spinel.web.here import here, site
 from spinel.web.paging import ROWS, paging
 from spinel.web.session import act, actor
+from spinel.wording.words import words_when_signed
 
 pages = Blueprint("switching", __name__)
 
@@ -126,8 +127,13 @@ def _remove_step(a: Act, number: str, version: int) -> None:
 
 
 def _reword_step(a: Act, number: str, version: int) -> None:
-    words = {name: forms.text(name) for name in ("location", "action", "stand")}
-    program_moves.reword_step(a, number, version, forms.whole("step"), words)
+    seen, at = program_view.view(site(), number), forms.whole("step")
+    step = seen.steps[at - 1] if 0 < at <= len(seen.steps) else None
+    typed: dict[str, Sayable] = {}
+    for name in REWORDED:
+        shown = [getattr(step, name)] if step else []
+        typed[name] = forms.unsaid(forms.text(name), shown, words_when_signed(seen.content))
+    program_moves.reword_step(a, number, version, at, typed)
 
 
 def _add_step(a: Act, number: str, version: int) -> None:
@@ -177,13 +183,13 @@ def _fault(a: Act, number: str, version: int) -> None:
 POSTS: dict[str, tuple[Callable[[Act, str, int], Any], Sayable]] = {
     "check": (_check, say("switching-checked-and-signed")),
     "release": (_release, say("switching-released-it-may-be-executed-once")),
-    "abandon": (_abandon, "Abandoned."),
+    "abandon": (_abandon, say("switching-abandoned")),
     "redraft": (_redraft, say("switching-drafted-anew-from-the-state-as-it")),
     "move-step": (_move_step, say("switching-moved-every-step-was-judged-again")),
     "remove-step": (_remove_step, say("switching-taken-out-every-step-was-judged-again")),
-    "reword-step": (_reword_step, "Reworded."),
+    "reword-step": (_reword_step, say("switching-reworded")),
     "add-step": (_add_step, say("switching-added-every-step-was-judged-again")),
-    "start": (_start, "Started."),
+    "start": (_start, say("switching-started")),
     "operator": (_operator, say("switching-operator-changed")),
     "stop": (_stop, say("switching-stopped-nobody-operates-anything-until-it-is")),
     "resume": (_resume, say("switching-resumed-at-the-same-step")),

@@ -6,13 +6,13 @@ that an operation can be added before its check is.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
 from spinel.core.errors import InputError, Refusal
 from spinel.core.network.document import Element
 from spinel.core.network.field import Field
-from spinel.core.said import say
+from spinel.core.said import Said, Sayable, say
 from spinel.core.switching import wording
 from spinel.core.switching.order import Order
 from spinel.core.switching.rules import Judged, judge, take
@@ -47,12 +47,12 @@ def removed(steps: Sequence[Step], at: int) -> list[Step]:
     return [s for i, s in enumerate(steps) if i != _there(steps, at)]
 
 
-def reworded(steps: Sequence[Step], at: int, words: dict[str, str]) -> list[Step]:
+def reworded(steps: Sequence[Step], at: int, words: Mapping[str, Sayable]) -> list[Step]:
     """Location, action and standing place in other words; what the step does stays."""
     for name, text in words.items():
         if name not in REWORDED:
             raise InputError(name, text, say("one-of", options=tuple(REWORDED)))
-    cleaned = {name: STEP.check(text, name) for name, text in words.items()}
+    cleaned = {name: text if isinstance(text, Said) else STEP.check(text, name) for name, text in words.items()}
     return [replace(s, **cleaned) if i == _there(steps, at) else s for i, s in enumerate(steps)]  # type: ignore[arg-type]
 
 

@@ -117,3 +117,6 @@ drawing-symbol = { $tag }, { $kind }, { $state ->
 track-ended = ended { $at }
 track-till = till { $at }
 forms-at-most-lines = at most { $most } lines
+switching-abandoned = Abandoned.
+switching-reworded = Reworded.
+switching-started = Started.
