@@ -2,6 +2,7 @@
 
 import json
 import re
+import threading
 from itertools import product
 
 import pytest
@@ -11,6 +12,7 @@ from saying import en
 from sixth_practice import SIX, STEMS
 from spinel.actions import box, jobs, network, people, permit_moves, permits, program_view, programs, setup
 from spinel.actions.acting import SYSTEM, Act
+from spinel.actions.figures import document_text
 from spinel.core import profile as practices
 from spinel.core.network import schema
 from spinel.core.network.kinds import SWITCHING
@@ -154,3 +156,40 @@ def test_a_practice_below_a_floor_is_refused():
     lax = replace(SIX, grounds_above_v=1001, instruments=replace(SIX.instruments, absent_v=3.1, tolerance=0.2))
     assert [p.field for p in practices.problems(lax)] == ["absent_v", "tolerance", "grounds_above_v"]
     assert all(en(p) for p in practices.problems(lax)) and STEMS
+
+
+def test_two_sites_of_two_practices_and_zones_in_one_process_each_keep_their_own_words(under_six, database):
+    """One thread that answers both in turn, and two that answer at once: words and times never cross."""
+    opened(under_six)
+    with under_six.connection():
+        doc = json.loads(document_text(under_six.as_it_is().hash))
+    doc["site"]["time_zone"] = "Asia/Kolkata"
+    network.publish(act("maren"), json.dumps(doc))
+    clients = {}
+    for name, path in (("six", under_six.path), ("own", database)):
+        app = create_app(str(path), clock=lambda: MOMENT, limit_sign_in=False)
+        app.config["WTF_CSRF_ENABLED"] = False
+        clients[name] = app.test_client()
+        clients[name].post("/sign-in", data={"login": "maren", "password": PASSWORD})
+
+    def told(name, path):
+        page = clients[name].get(path)
+        assert page.status_code == 200, (name, path)
+        return ("WHO KNOWS" in page.text or "ROUSED" in page.text, "UTC+05:30" in page.text, "UTC−08:00" in page.text)
+
+    wrong = []
+
+    def ask(names):
+        for _ in range(6):
+            for name in names:
+                for path in ("/network", f"/network/card/{element_id('MC1')}", "/records"):
+                    own_words, east, west = told(name, path)
+                    six = name == "six"
+                    if (west if six else east) or (own_words and not six) or (path == "/network" and six != own_words):
+                        wrong.append((name, path, own_words, east, west))
+
+    ask(("six", "own"))
+    threads = [threading.Thread(target=ask, args=((name,),)) for name in clients]
+    [t.start() for t in threads]
+    [t.join() for t in threads]
+    assert wrong == []
