@@ -33,9 +33,13 @@ def looked_up(text):
     return {(k, t) for k, t, d in every_line() if wanted and (wanted in t.casefold() or wanted in d.casefold())}
 
 
+def hits(text):
+    return records.find(the_site(), text, MOMENT)[0]
+
+
 def found(text, monkeypatch):
     monkeypatch.setattr(records, "SHOWN", 10_000)
-    return {(h.kind, h.title) for h in records.find(the_site(), text, MOMENT)}
+    return {(h.kind, h.title) for h in hits(text)}
 
 
 @pytest.mark.parametrize(
@@ -60,9 +64,18 @@ def test_any_part_of_any_tag_or_name_is_found(monkeypatch):
 
 
 def test_equipment_that_begins_with_the_text_comes_first():
-    hits = records.find(the_site(), "T1", MOMENT)
-    assert (hits[0].title, hits[0].key) == ("T1", element_id("T1"))
-    assert len(records.find(the_site(), "a", MOMENT)) == records.SHOWN
+    first = hits("T1")
+    assert (first[0].title, first[0].key) == ("T1", element_id("T1"))
+    for text in ("T", "W-", "pump", "a"):
+        found = [h for h in hits(text) if h.kind == "equipment"]
+        order = [(not h.title.casefold().startswith(text.casefold()), len(h.title)) for h in found]
+        assert order == sorted(order) and len(set(order)) > 1, text
+
+
+def test_no_more_are_shown_than_fit_and_it_is_said_when_there_are_more():
+    for text, more in (("a", True), ("MC1-2B", False), ("no such thing", False)):
+        shown, left_out = records.find(the_site(), text, MOMENT)
+        assert (len(shown) <= records.SHOWN, left_out) == (True, more)
 
 
 def test_only_a_tag_or_number_that_one_thing_bears_is_gone_to():
@@ -81,10 +94,10 @@ def test_a_permit_that_has_run_out_is_never_found_as_in_force():
 def test_what_is_made_later_is_found_at_once_and_a_name_that_changed_by_its_new_one():
     people.add_person(act("maren"), "zoe", "Zoë Ångström", "a long password", ["worker"])
     for text in ("zoë", "ÅNGSTRÖM", "å", "ZOË"):
-        assert ("person", "Zoë Ångström") in {(h.kind, h.title) for h in records.find(the_site(), text, MOMENT)}, text
+        assert ("person", "Zoë Ångström") in {(h.kind, h.title) for h in hits(text)}, text
     number = jobs.start(act("maren"), element_id("MC1"), "retorque", "Quite unheard of work", "")
-    assert [h.key for h in records.find(the_site(), "unheard", MOMENT)] == [number]
+    assert [h.key for h in hits("unheard")] == [number]
     db.execute_sql("UPDATE person SET name = 'Zoë Berg' WHERE login = 'zoe'")
     db.execute_sql("UPDATE job SET title = 'Renamed entirely' WHERE number = ?", (number,))
-    assert [h.title for h in records.find(the_site(), "zoë", MOMENT)] == ["Zoë Berg"]
-    assert records.find(the_site(), "unheard", MOMENT) == [] != records.find(the_site(), "entirely", MOMENT)
+    assert [h.title for h in hits("zoë")] == ["Zoë Berg"]
+    assert hits("unheard") == [] != hits("entirely")

@@ -75,9 +75,11 @@ def exact(site: Site, text: str, now: datetime) -> Hit | None:
 
 
 @on_site
-def find(site: Site, text: str, now: datetime) -> list[Hit]:
-    """Equipment, jobs, permits, programs and people whose tag, number, name, title or place holds the text."""
-    return [_hit(found, now) for found in search.holding(text.strip(), SHOWN)] if text.strip() else []
+def find(site: Site, text: str, now: datetime) -> tuple[list[Hit], bool]:
+    """Equipment, jobs, permits, programs and people whose tag, number, name, title or place holds the text, as many as
+    are shown; and whether there are more."""
+    found = search.holding(text.strip(), SHOWN + 1) if text.strip() else []
+    return [_hit(f, now) for f in found[:SHOWN]], len(found) > SHOWN
 
 
 def _hit(found: search.Findable, now: datetime) -> Hit:

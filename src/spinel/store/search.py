@@ -26,7 +26,7 @@ LEFT JOIN permit p ON f.kind = 'permit' AND p.number = f.key
 LEFT JOIN program q ON f.kind = 'program' AND q.number = f.key
 WHERE {where}
 ORDER BY f.kind <> 'equipment', f.kind <> 'job', f.kind <> 'permit', f.kind <> 'program',
-    f.kind = 'equipment' AND f.title NOT LIKE ? ESCAPE '\\', f.kind = 'equipment' AND length(f.title), f.rowid DESC
+    f.kind = 'equipment' AND f.title NOT LIKE ? ESCAPE '\\', (f.kind = 'equipment') * length(f.title), f.rowid DESC
 LIMIT ?"""
 #: The index knows three letters in a row; what is shorter is looked for in every line.
 _INDEXED = 3

@@ -138,4 +138,5 @@ def find():
     if not request.headers.get("HX-Request") and (exact := records.exact(site(), text, g.now)):
         return redirect(_page_of(exact))
     template = "records/_hits.html" if request.headers.get("HX-Request") else "records/find.html"
-    return render_template(template, hits=records.find(site(), text, g.now), text=text, page_of=_page_of)
+    hits, more = records.find(site(), text, g.now)
+    return render_template(template, hits=hits, more=more, text=text, page_of=_page_of)
