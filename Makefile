@@ -38,8 +38,8 @@ test: setup-dev
 	$(BIN)/djlint --quiet --check src/spinel/web/templates
 	$(BIN)/djlint --quiet --lint src/spinel/web/templates
 	$(BIN)/mypy
-	# three on two cores: the browser tests wait more than they work
-	$(BIN)/pytest -n 3 --dist load --maxschedchunk 1 tests src/spinel/core
+	# the browser tests on one worker, with one server; the other begins with the rest
+	$(BIN)/pytest -n 2 --dist loadgroup tests src/spinel/core
 
 # For every day: lint, types, core and actions.
 check: setup-dev
