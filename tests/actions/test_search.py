@@ -45,7 +45,8 @@ def found(text, monkeypatch):
 @pytest.mark.parametrize(
     "text",
     ["MC", "mc1-2b", "1", "2B", "T1", "pump", "PUMP HOUSE", "p", "EWP-0003", "ewp", "SP-", "J-001", "sorcha", "Madd",
-     "%", "_", "\\", '"', "'", "AND", "NOT x", "*", "linkspan pump", "tighten", "nothing of the kind", " T1 ", "a b"],
+     "%", "_", "\\", '"', "'", "AND", "NOT x", "*", "linkspan pump", "tighten", "nothing of the kind", " T1 ", "a b",
+     "\x00", "MC\x001", "\x00MC1", "T1\x00\x00", '"OR"', "NEAR(a b)", "\ud7ff", "-MC1", "^MC1", "MC1:"],
 )  # fmt: skip
 def test_the_index_finds_what_a_look_at_every_line_finds(text, monkeypatch):
     assert found(text, monkeypatch) == looked_up(text)

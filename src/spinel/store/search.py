@@ -35,6 +35,9 @@ _INDEXED = 3
 def holding(wanted: str, at_most: int) -> list[Findable]:
     """What has the text in its tag, number or name, or in what stands beside that, whatever the case of its letters.
     Equipment first, that which begins with it before other, short tags before long; then the newest of each kind."""
+    if "\x00" in wanted:
+        # SQLite would end the text there; nothing that is kept holds one
+        return []
     begins = f"{_plain(wanted)}%"
     if len(wanted) >= _INDEXED:
         quoted = wanted.replace('"', '""')

@@ -1,13 +1,11 @@
-"""Addresses as templates write them, and templates as they are compiled."""
+"""Addresses as templates write them."""
 
 from __future__ import annotations
 
-import re
 from functools import lru_cache
 from typing import Any
 
 from flask import request, url_for
-from jinja2.ext import Extension
 
 
 def of(endpoint: str, **values: Any) -> str:
@@ -18,17 +16,3 @@ def of(endpoint: str, **values: Any) -> str:
 @lru_cache(maxsize=4096)
 def _of(root: str, endpoint: str, values: tuple[tuple[str, Any], ...]) -> str:
     return url_for(endpoint, **dict(values))
-
-
-class AtTheMargin(Extension):
-    """Templates are indented for who reads them: pages go out without it.
-
-    The end of a line stays a space, so that sentences of two blocks never run together; only that of a line which holds
-    a condition or a loop alone goes, for the line before it has one.
-    """
-
-    _INDENTED = re.compile(r"(?m)^[ \t]+")
-    _ALONE = re.compile(r"(?m)^(\{% (?:if|elif|else|endif|for|endfor|set)\b(?:(?!%\}).)*?) %\}$")
-
-    def preprocess(self, source: str, name: str | None, filename: str | None = None) -> str:
-        return self._ALONE.sub(r"\1 -%}", self._INDENTED.sub("", source))

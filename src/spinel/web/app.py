@@ -52,7 +52,7 @@ from spinel.web import (
     session,
     switching,
 )
-from spinel.web.addresses import AtTheMargin
+from spinel.web.margin import AtTheMargin
 from spinel.web.shapes import WIRE, drawn, wire
 
 #: Styles by component, in the order of the cascade.
