@@ -84,6 +84,15 @@ def test_of_two_kinds_of_current_the_one_that_is_a_hazard_is_named():
     assert not found.below_threshold and (found.voltage_v, found.current) == (48, "ac")
 
 
+def test_a_higher_threshold_for_direct_current_hides_no_arc_beside_alternating_current():
+    """No method here covers arcs of direct current: with 60 V DC in the cabinet there is no figure, whatever may be touched."""
+    data = document()
+    next(n for n in data["nodes"] if n["id"] == "n-24")["nominal_voltage_v"] = 60
+    for practice in (SIX, NORTH_AMERICAN):
+        found = Study(accept(data), practice, None, 33.0).hazard(element_id("PSU-1"))
+        assert found.no_figure and found.energy_cal_cm2 is None and not found.below_threshold, practice.id
+
+
 def test_what_is_a_hazard_by_one_threshold_may_be_none_by_another():
     assert shock_of(45, "ac", SIX.shock).glove == "A" and shock_of(45, "ac", NORTH_AMERICAN.shock).glove is None
     assert [glove_class(v, "dc", SIX.shock).name for v in (333, 334, 33_333)] == ["A", "B", "C"]

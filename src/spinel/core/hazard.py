@@ -301,7 +301,7 @@ class Study:
         volts = {r.code: exposed_voltages(network, element, r, out) for r, out in options}
         each = tuple(shock_of(v, c, self.profile.shock) for v, c in sorted(set().union(*volts.values()), reverse=True))
         # an end below the threshold is no reason to lack a figure
-        high = [c for c, v in volts.items() if any(threshold.reached(x, current) for x, current in v)] or list(volts)
+        high = [c for c, v in volts.items() if any(x >= threshold.lowest_v for x, _ in v)] or list(volts)
         worst = _merged([found[c] for c in high])
         # where both kinds of current meet, the higher of two numbers may be the one that is no hazard
         voltage, current = max((v for code in high for v in volts[code]), key=lambda v: (threshold.reached(*v), v))
@@ -424,7 +424,7 @@ def _needs(network: Network, element: Element, options: Sequence[tuple[Reach, Ex
 def arc_nodes(network: Network, out: Exposed, threshold: Threshold) -> list[Node]:
     """Nodes at which an arc is assessed: those reached, without any below the threshold beside one above it."""
     nodes = [network.node[n] for n in out.nodes]
-    return [n for n in nodes if threshold.reached(n.nominal_voltage_v, n.current)] or nodes
+    return [n for n in nodes if n.nominal_voltage_v >= threshold.lowest_v] or nodes
 
 
 def standard_distance(network: Network, places: Sequence[Node]) -> float | None:

@@ -58,6 +58,12 @@ class Threshold:
         limit = self.of(current)
         return not (voltage_v < limit or (voltage_v == limit and not self.inclusive))
 
+    @property
+    def lowest_v(self) -> float:
+        """Below it no part counts for an arc beside a higher one. A limit for touching direct current is none for its
+        arc, so it is the lower of both."""
+        return min(self.ac_v, self.dc_v)
+
     def said(self, current: str) -> Said:
         """What is no hazard: below it, or at most it."""
         return say("threshold-below" if self.inclusive else "threshold-at-most", threshold_v=self.of(current))
