@@ -13,7 +13,7 @@ ROOT = Path(__file__).parents[1]
 SOURCE = ROOT / "src" / "spinel"
 STANDARD = set(sys.stdlib_module_names)
 MAY = {
-    "core": STANDARD - {"sqlite3", "logging", "random", "pathlib", "os", "time"} | {"numpy", "networkx", "scipy", "jsonschema", "spinel.core"},
+    "core": STANDARD - {"sqlite3", "logging", "random", "pathlib", "os", "time"} | {"numpy", "networkx", "scipy", "jsonschema", "jsonschema_rs", "spinel.core"},
     "store": STANDARD | {"peewee", "playhouse", "spinel.core", "spinel.store"},
     "wording": STANDARD - {"sqlite3"} | {"fluent", "spinel.core", "spinel.wording"},
     "actions": STANDARD | {"werkzeug", "spinel.core", "spinel.store", "spinel.actions"},

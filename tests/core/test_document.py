@@ -1,14 +1,16 @@
 """A network document is accepted whole or not at all, and every problem names element, field, value, what is allowed."""
 
 import copy
+import itertools
 import json
 
 import jsonschema
 import pytest
 
+from small_site import radial
 from spinel.core.canonical import canonical, content_hash
 from spinel.core.errors import DocumentError
-from spinel.core.network.check import accept, parse
+from spinel.core.network.check import _flawless, accept, parse
 from spinel.core.network.schema import schema
 from spinel.demo.site import document
 
@@ -127,6 +129,41 @@ def test_text_that_is_no_document_is_refused(text):
 def test_the_published_schema_is_one_and_accepts_the_demo():
     jsonschema.Draft202012Validator.check_schema(schema())
     jsonschema.validate(document(), schema())
+
+
+#: What a field may be given by mistake: wrong kinds, edges, numbers that are none, names with a line break.
+ODD = (None, True, 0, -1, 1, 1.0, 0.5, 1e400, float("nan"), 10**30, "", "x", "open", "60\n", [], {}, ["n", "n"], [[1, 2]])
+
+
+def test_the_quick_look_at_a_documents_shape_never_passes_what_the_one_that_names_problems_refuses():
+    """Two validators of the same published schema (general-purpose libraries) on one field replaced at a time."""
+    site = radial()
+    whole, reference = site.document(), jsonschema.Draft202012Validator(schema())
+    passed = refused = 0
+    for group in ("nodes", "enclosures", "elements", "cases"):
+        for record in whole[group]:
+            for field, odd in itertools.product([*record, "unheard_of"], ODD):
+                was = record.get(field, KeyError)
+                record[field] = odd
+                quick = _flawless(whole)
+                assert not quick or reference.is_valid(whole), (record, field, odd)
+                passed, refused = passed + quick, refused + (not quick)
+                if was is KeyError:
+                    del record[field]
+                else:
+                    record[field] = was
+    assert _flawless(whole) and passed > 20 and refused > 500
+
+
+@pytest.mark.parametrize("value", [float("nan"), float("inf")])
+def test_a_number_that_is_none_is_refused_however_it_came(value):
+    with pytest.raises(DocumentError):
+        accept(changed("nodes/n-mc1/nominal_voltage_v", value))
+
+
+def test_a_name_that_ends_in_a_line_break_is_refused():
+    with pytest.raises(DocumentError):
+        accept(changed("cases/normal/id", "normal\n"))
 
 
 def test_the_hash_does_not_depend_on_the_order_of_keys():

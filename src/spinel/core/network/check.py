@@ -8,6 +8,7 @@ from __future__ import annotations
 import json
 import math
 from collections import Counter
+from functools import cache
 from itertools import combinations
 from typing import TYPE_CHECKING, Any
 from zoneinfo import ZoneInfo, available_timezones
@@ -158,12 +159,42 @@ def warnings_of(network: Network) -> list[Said]:
     return found
 
 
+@cache
+def _quick() -> Any:
+    """The same schema compiled: a document of thousands of elements is looked at in milliseconds."""
+    import jsonschema_rs
+
+    return jsonschema_rs.validator_for(schema())
+
+
+def _flawless(data: dict[str, Any]) -> bool:
+    """Has it no problem of shape? What the quick validator cannot read at all is left to the one that names problems."""
+    try:
+        return bool(_quick().is_valid(data))
+    except (ValueError, TypeError, OverflowError):
+        return False
+
+
 def _shape(data: dict[str, Any]) -> list[Problem]:
+    if _flawless(data):
+        return []
     import jsonschema
 
     validator = jsonschema.Draft202012Validator(schema())
     found = sorted(validator.iter_errors(data), key=lambda e: [str(p) for p in e.absolute_path])
-    return [_describe(data, error) for error in found[:50]]
+    return [_describe(data, error) for error in found[:50]] or _refused_unnamed(data)
+
+
+def _refused_unnamed(data: dict[str, Any]) -> list[Problem]:
+    """The stricter of the two rules: what only the quick validator refuses (NaN, a line break after a name)."""
+    try:
+        places = [".".join(map(str, e.instance_path)) for e in _quick().iter_errors(data)]
+    except (ValueError, TypeError, OverflowError) as why:
+        return [Problem("document", "document", show(str(why)), say("network-check-valid-json"))]
+    return [
+        Problem("document", place or "document", say("network-check-no-value"), say("network-check-valid-json"))
+        for place in places[:50]
+    ]
 
 
 def _describe(data: dict[str, Any], error: jsonschema.ValidationError) -> Problem:

@@ -8,6 +8,7 @@ network-check-reactance-only-of-a-generator = reactance: only of a generator
 network-check-reactance-its-xd-transient-pu-is-not = reactance: its xd_transient_pu is not recorded
 network-check-strength-only-of-a-utility-source = strength: only of a utility source
 network-check-must-be-given = must be given
+network-check-no-value = no value that the field can hold
 network-check-an-unknown-field = an unknown field
 network-check-the-fields-that-spinel-network-schema-lists = the fields that `spinel network schema` lists
 network-check-each-case-by-a-name-of-its = each case by a name of its own
