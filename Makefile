@@ -6,7 +6,7 @@ BIN := $(VENV)/bin
 # what one process compiled, the next one need not: a suite starts dozens
 unexport PYTHONDONTWRITEBYTECODE
 
-.PHONY: setup setup-dev demo demo-fresh test check soak bench lock screenshots clean
+.PHONY: setup setup-dev demo demo-fresh test lint suite daily check soak bench lock screenshots clean
 
 setup: $(VENV)/.runtime
 setup-dev: $(VENV)/.dev
@@ -31,28 +31,33 @@ demo: setup
 demo-fresh: setup
 	$(BIN)/spinel demo --fresh --serve
 
+# types are read while the tests run
 test: setup-dev
 	sh scripts/browser.sh
+	$(MAKE) --no-print-directory -j2 lint suite
+
+lint: setup-dev
 	$(BIN)/ruff check .
 	$(BIN)/ruff format --check .
 	$(BIN)/djlint --quiet --check src/spinel/web/templates
 	$(BIN)/djlint --quiet --lint src/spinel/web/templates
 	$(BIN)/mypy
-	# the browser tests on one worker, with one server; the other begins with the rest
+
+# the browser tests on one worker, with one server; the other begins with the rest
+suite: setup-dev
 	$(BIN)/pytest -n 2 --dist loadgroup tests src/spinel/core
 
 # For every day: lint, types, core and actions.
 check: setup-dev
-	$(BIN)/ruff check .
-	$(BIN)/ruff format --check .
-	$(BIN)/djlint --quiet --check src/spinel/web/templates
-	$(BIN)/djlint --quiet --lint src/spinel/web/templates
-	$(BIN)/mypy
+	$(MAKE) --no-print-directory -j2 lint daily
+
+daily: setup-dev
 	$(BIN)/pytest -q -n 2 --dist load -m "not long" tests/test_layers.py tests/core tests/actions src/spinel/core
 
 # Long proofs over many generated sites; seeds are printed.
 soak: setup-dev
-	SOAK=1 $(BIN)/pytest -s -n 2 tests/reference/test_clearing_simulation.py tests/core/test_switching.py tests/core/test_threads.py
+	SOAK=1 $(BIN)/pytest -s -n 2 tests/reference/test_clearing_simulation.py tests/core/test_switching.py \
+		tests/core/test_threads.py tests/core/test_study.py tests/core/test_situations.py tests/core/test_profile.py
 
 bench: setup-dev
 	$(BIN)/python -m bench

@@ -6,7 +6,7 @@ import shutil
 import uuid
 from collections.abc import Iterator
 from datetime import datetime, timedelta
-from functools import cache
+from functools import cache, partial
 from pathlib import Path
 
 import pytest
@@ -14,6 +14,7 @@ from flask import Flask, request
 from flask.testing import FlaskClient
 from hypothesis import settings
 from jinja2 import FileSystemBytecodeCache
+from werkzeug.security import generate_password_hash
 
 from demo_acts import MOMENT, opened, the_site
 from saying import en
@@ -66,9 +67,10 @@ def each_template_is_compiled_once(tmp_path_factory: pytest.TempPathFactory) -> 
 
 @pytest.fixture(scope="session", autouse=True)
 def each_password_is_tried_once() -> Iterator[None]:
-    """Hashing is slow on purpose; the same password against the same hash gives the same answer."""
+    """Hashing is slow on purpose, and not for a test's own people; what is kept for real is tested by itself."""
     with pytest.MonkeyPatch.context() as patch:
         patch.setattr(passwords, "check_password_hash", cache(passwords.check_password_hash))
+        patch.setattr(passwords, "generate_password_hash", partial(generate_password_hash, method="scrypt:1024:8:1"))
         yield
 
 

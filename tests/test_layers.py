@@ -4,6 +4,7 @@ import ast
 import hashlib
 import subprocess
 import sys
+from functools import cache
 from pathlib import Path
 
 import networkx as nx
@@ -26,9 +27,15 @@ MAY = {
 FILES = [(layer, p) for layer in MAY for p in sorted((SOURCE / layer).rglob("*.py"))]
 
 
+@cache
+def nodes(path: Path) -> tuple[ast.AST, ...]:
+    """Everything in a file's syntax tree, read once for all tests that ask."""
+    return tuple(ast.walk(ast.parse(path.read_text())))
+
+
 def imports(path: Path) -> set[str]:
     found = set()
-    for node in ast.walk(ast.parse(path.read_text())):
+    for node in nodes(path):
         if isinstance(node, ast.Import):
             found |= {a.name for a in node.names}
         elif isinstance(node, ast.ImportFrom):
@@ -46,7 +53,7 @@ def import_graph() -> nx.DiGraph:
     graph = nx.DiGraph()
     graph.add_nodes_from(modules)
     for name, path in modules.items():
-        for node in ast.walk(ast.parse(path.read_text())):
+        for node in nodes(path):
             if isinstance(node, ast.Import):
                 asked = {a.name for a in node.names}
             elif isinstance(node, ast.ImportFrom):
@@ -105,8 +112,7 @@ TWICE = {
 def classes() -> list[tuple[str, ast.ClassDef]]:
     found = []
     for path in sorted(SOURCE.rglob("*.py")):
-        tree = ast.parse(path.read_text())
-        found += [(str(path.relative_to(SOURCE)), n) for n in ast.walk(tree) if isinstance(n, ast.ClassDef)]
+        found += [(str(path.relative_to(SOURCE)), n) for n in nodes(path) if isinstance(n, ast.ClassDef)]
     return found
 
 
@@ -128,7 +134,7 @@ def test_a_dataclass_of_more_than_seven_fields_is_filled_by_name():
 def test_all_sql_is_in_store():
     asks = {"execute", "execute_sql", "select", "where", "insert_many", "get_or_none", "create"}
     for _, path in (f for f in FILES if f[0] in ("actions", "web", "demo")):
-        for node in ast.walk(ast.parse(path.read_text())):
+        for node in nodes(path):
             called = node.func.attr if isinstance(node, ast.Call) and isinstance(node.func, ast.Attribute) else ""
             assert called not in asks, f"{path.name}:{node.lineno} {called}"
 

@@ -6,10 +6,11 @@ import sqlite3
 import pytest
 from click.testing import CliRunner
 from peewee import IntegrityError
+from werkzeug.security import generate_password_hash
 
 from demo_acts import MOMENT, PASSWORD, act, actor, opened, the_site
 from spinel import cli
-from spinel.actions import people, records, setup
+from spinel.actions import passwords, people, records, setup
 from spinel.actions.acting import work
 from spinel.core.errors import InputError, NotAllowed, Refusal
 from spinel.core.said import say
@@ -40,6 +41,12 @@ class TestSignIn:
     def test_passwords_are_stored_hashed(self):
         rows = db.execute_sql("SELECT password_hash FROM person").fetchall()
         assert all(r[0].startswith("scrypt:") and PASSWORD not in r[0] for r in rows)
+
+    def test_a_password_is_hashed_with_the_cost_of_the_library_as_it_ships(self, monkeypatch):
+        """N = 2^15, r = 8: a floor; the suite's own people are hashed more cheaply (tests/conftest)."""
+        monkeypatch.setattr(passwords, "generate_password_hash", generate_password_hash)
+        method, cost, block, _ = passwords.hashed("a long password").split("$")[0].split(":")
+        assert (method, int(block)) == ("scrypt", 8) and int(cost) >= 2**15
 
     def test_two_with_the_same_password_do_not_share_a_hash(self):
         for login in ("anna", "otto"):

@@ -132,7 +132,26 @@ def test_the_published_schema_is_one_and_accepts_the_demo():
 
 
 #: What a field may be given by mistake: wrong kinds, edges, numbers that are none, names with a line break.
-ODD = (None, True, 0, -1, 1, 1.0, 0.5, 1e400, float("nan"), 10**30, "", "x", "open", "60\n", [], {}, ["n", "n"], [[1, 2]])
+ODD = (
+    None,
+    True,
+    0,
+    -1,
+    1,
+    1.0,
+    0.5,
+    1e400,
+    float("nan"),
+    10**30,
+    "",
+    "x",
+    "open",
+    "60\n",
+    [],
+    {},
+    ["n", "n"],
+    [[1, 2]],
+)
 
 
 def test_the_quick_look_at_a_documents_shape_never_passes_what_the_one_that_names_problems_refuses():

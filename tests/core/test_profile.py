@@ -1,5 +1,6 @@
 """A practice is an object: under another one no number, class or level of the shipped one shows through."""
 
+import os
 from dataclasses import fields, replace
 
 import pytest
@@ -12,6 +13,8 @@ from spinel.core.profile import NORTH_AMERICAN, problems
 from spinel.core.shock.approach import glove_class, shock_of
 from spinel.core.tables.nfpa70e_clothing import CLOTHING
 from spinel.demo.site import document, element_id
+
+SOAK = bool(os.environ.get("SOAK"))
 
 
 def test_every_field_of_the_invented_practice_differs():
@@ -28,10 +31,10 @@ def studies(demo_network):
 
 @pytest.mark.long
 def test_hazards_carry_only_the_tables_of_the_sites_practice(studies, demo_network):
-    """Every element of the demo; energies are the physics of the same network and do not move but for the cap."""
+    """Elements of the demo (all of them in `make soak`); energies are the physics of the same network and do not move but for the cap."""
     own = {r.limited_fixed_mm for r in (*SIX.shock.ac, *SIX.shock.dc)} | {None}
     shown = 0
-    for element in demo_network.elements:
+    for element in demo_network.elements[:: 1 if SOAK else 4]:
         found = studies["six"].hazard(element.id)
         data = found.data
         assert data["approach"]["limited_fixed_mm"] in own and data["approach"]["source"] == "Sixth code 9"
@@ -47,7 +50,7 @@ def test_hazards_carry_only_the_tables_of_the_sites_practice(studies, demo_netwo
         other = studies["north-american"].hazard(element.id)
         if found.energy and other.energy and not (found.energy.capped or other.energy.capped):
             assert found.energy_cal_cm2 == pytest.approx(other.energy_cal_cm2, rel=1e-12)
-    assert shown > 30
+    assert shown > (30 if SOAK else 8)
 
 
 @pytest.mark.parametrize(

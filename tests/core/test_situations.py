@@ -2,6 +2,7 @@
 
 import copy
 import math
+import os
 import random
 
 import pytest
@@ -372,7 +373,7 @@ def test_a_fact_taken_from_the_document_never_lowers_a_figure(demo_study, fact):
         if fact == "compartments":
             record.pop("barriers", None)
     lacking = study(doc)
-    for e in demo_study.network.elements:
+    for e in demo_study.network.elements[:: 1 if os.environ.get("SOAK") else 4]:
         for h in demo_study.sides(e.id):
             assert worse_or_equal(lacking.hazard(e.id, h.touches), h), (e.tag, h.touches)
 

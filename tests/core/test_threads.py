@@ -29,7 +29,7 @@ def test_threads_that_ask_one_study_get_what_one_thread_gets(demo_network, seed)
     circuits = [present(demo_network, tag) for tag in ("F-A4", "F-B1")]
     alone = Study(demo_network, NORTH_AMERICAN, None, 40.0)
     single = [Study(demo_network, NORTH_AMERICAN, c, 40.0, alone) for c in circuits]
-    elements = [e.id for e in demo_network.elements][:: 1 if os.environ.get("SOAK") else 12]
+    elements = [e.id for e in demo_network.elements][:: 1 if os.environ.get("SOAK") else 20]
     expected = [{i: s.hazard(i).energy_cal_cm2 for i in elements} for s in single]
     wrong: list[object] = []
 

@@ -27,6 +27,7 @@ from spinel.core.network.ratings import position_fits, positions_of, rating_prob
 from spinel.core.network.schema import schema
 from spinel.core.network.upgrade import RELEASED, upgraded
 from spinel.core.parts import parts_of_names
+from spinel.core.profile import profile_ids
 
 
 def parse(text: str) -> dict[str, Any]:
@@ -160,17 +161,17 @@ def warnings_of(network: Network) -> list[Said]:
 
 
 @cache
-def _quick() -> Any:
-    """The same schema compiled: a document of thousands of elements is looked at in milliseconds."""
+def _quick(practices: tuple[str, ...]) -> Any:
+    """The same schema compiled, for the practices that there are: thousands of elements take milliseconds."""
     import jsonschema_rs
 
     return jsonschema_rs.validator_for(schema())
 
 
 def _flawless(data: dict[str, Any]) -> bool:
-    """Has it no problem of shape? What the quick validator cannot read at all is left to the one that names problems."""
+    """Has it no problem of shape? What the quick validator cannot read is left to the one that names problems."""
     try:
-        return bool(_quick().is_valid(data))
+        return bool(_quick(profile_ids()).is_valid(data))
     except (ValueError, TypeError, OverflowError):
         return False
 
@@ -188,7 +189,7 @@ def _shape(data: dict[str, Any]) -> list[Problem]:
 def _refused_unnamed(data: dict[str, Any]) -> list[Problem]:
     """The stricter of the two rules: what only the quick validator refuses (NaN, a line break after a name)."""
     try:
-        places = [".".join(map(str, e.instance_path)) for e in _quick().iter_errors(data)]
+        places = [".".join(map(str, e.instance_path)) for e in _quick(profile_ids()).iter_errors(data)]
     except (ValueError, TypeError, OverflowError) as why:
         return [Problem("document", "document", show(str(why)), say("network-check-valid-json"))]
     return [
