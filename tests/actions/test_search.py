@@ -52,6 +52,7 @@ def test_the_index_finds_what_a_look_at_every_line_finds(text, monkeypatch):
     assert found(text, monkeypatch) == looked_up(text)
 
 
+@pytest.mark.long
 def test_any_part_of_any_tag_or_name_is_found(monkeypatch):
     lines = [t for _, t, _ in every_line()]
 

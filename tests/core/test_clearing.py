@@ -33,6 +33,7 @@ CURVES = [
 ]  # fmt: skip
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("held", [True, False])
 def test_curves_as_arrays_are_the_curves_as_they_are_explained(held):
     bands = Bands([Device(Element(id="x", tag="x", kind="breaker", ends=("a", "b")), c, None) for c in CURVES], 3)
@@ -57,6 +58,7 @@ def hazard(tag, touches="", **changes):
     return Study(accept(doc), NORTH_AMERICAN, None, 40.0).hazard(element_id(tag), touches)
 
 
+@pytest.mark.long
 def test_zone_interlock_trips_at_once_unless_a_device_below_sees_the_fault_too():
     """F-A1 held by MC1-2B: an arc at MC1 is above MC1-2B, so nobody holds; one behind it is held, and MC1-2B clears."""
     curve = {"type": "trip", "long_pickup_a": 600, "long_delay_s": 8, "short_pickup_a": 3000, "short_delay_s": 0.3,
@@ -74,6 +76,7 @@ def test_zone_interlock_trips_at_once_unless_a_device_below_sees_the_fault_too()
     assert behind.energy.clearing.device.tag == "F-A1" and behind.energy.duration_s == pytest.approx(0.33)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(("principle", "time"), [("differential", 0.03), ("light", 0.003)])
 def test_a_relay_of_a_zone_clears_arcs_inside_it_only(principle, time):
     relay = {"type": "unit", "principle": principle, "pickup_a": 200, "operating_s": time, "breaker_s": 0.083}

@@ -21,6 +21,7 @@ def crowded(drawing: Drawing) -> list[str]:
     return found
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("seed", range(200))
 def test_a_network_never_seen_is_drawn_whole_and_uncrowded(seed):
     network = accept(make(seed))

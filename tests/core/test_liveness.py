@@ -48,6 +48,7 @@ def expected(network, positions, still=frozenset()):
     }  # fmt: skip
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("seed", range(120))
 def test_liveness_agrees_with_a_graph_library(seed):
     network = accept(make(seed))
@@ -64,6 +65,7 @@ def test_liveness_agrees_with_a_graph_library(seed):
     assert liveness(network, at_present(network, now), now).nodes == expected(network, positions)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("seed", range(60))
 def test_liveness_of_meshed_sites_after_operations(seed):
     """Opened without a check is unknown; blocked motors and discharged parts no longer count; running generators feed."""

@@ -98,6 +98,7 @@ EVERY = [FUSE, MELTING, TRIP, INTERLOCKED, THERMAL, UNIT, RelayCurve(curve="EI",
          RelayCurve(curve="SI", pickup_a=100, dial=0.2, breaker_s=0.08, standard="iec", instantaneous_a=2000)]  # fmt: skip
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("curve", EVERY)
 @given(amps=st.lists(st.floats(0, 1e6), min_size=1, max_size=20))
 def test_many_currents_at_once_are_each_alone_and_the_fast_edge_is_never_slower(curve, amps):

@@ -259,6 +259,7 @@ def test_a_dead_section_between_two_open_ways_is_looked_at_through_each():
 # Documents ----------------------------------------------------------------------------------------------------------
 
 
+@pytest.mark.long
 def test_a_document_of_version_1_is_read_and_its_flag_says_nothing_of_feeders():
     old = copy.deepcopy(document())
     old["version"] = 1
@@ -337,6 +338,7 @@ def worse_or_equal(after, before):
     return after.energy_cal_cm2 >= before.energy_cal_cm2 * (1 - 1e-6)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("seed", range(12))
 def test_on_a_radial_site_a_quicker_setting_never_raises_a_figure(seed):
     r = random.Random(seed)
@@ -378,6 +380,7 @@ def test_a_fact_taken_from_the_document_never_lowers_a_figure(demo_study, fact):
             assert worse_or_equal(lacking.hazard(e.id, h.touches), h), (e.tag, h.touches)
 
 
+@pytest.mark.long
 def test_fewer_reached_ends_never_raise_a_figure(demo_study):
     for e in demo_study.network.elements:
         whole = demo_study.hazard(e.id)

@@ -30,6 +30,7 @@ def demo():
     return SiteStudy(Study(accept(document()), NORTH_AMERICAN, None, 40.0))
 
 
+@pytest.mark.long
 def test_the_worst_row_of_every_location_is_its_card(demo):
     """The card of each element and side against the rows of the study, and each figure explained by itself."""
     rows = list(demo.rows())
