@@ -104,7 +104,8 @@ def test_what_was_signed_before_shapes_had_numbers_still_says_what_it_said(relea
 def test_what_was_signed_in_a_release_is_said_in_the_same_words(tmp_path):
     """Sentences as 0.4.0 said them: a message changed since must have left its text in catalogue/en/was."""
     for kept in sorted((Path(__file__).parent / "fixtures").glob("said-*.json.gz")):
-        path = tmp_path / "site.sqlite3"
+        path = tmp_path / kept.stem / "site.sqlite3"
+        path.parent.mkdir()
         path.write_bytes(
             gzip.decompress(kept.with_name(kept.name.replace("said", "site").replace("json", "sqlite3")).read_bytes())
         )

@@ -20,6 +20,10 @@ def position(site):
     return site.as_it_is().now[element_id(DEVICE)].position
 
 
+def position_of(site, e):
+    return site.as_it_is().device(e.id).position or e.normal_position
+
+
 def acting(site, login="maren", now=MOMENT):
     who = next(p for p in people.everybody(site) if p.login == login)
     return Act(site, people.actor(site, who.id), now)
@@ -36,9 +40,10 @@ def other(database, tmp_path):
 def test_two_sites_with_opposite_positions_never_see_each_other(database, other):
     here = the_site()
     assert position(here) == position(other) == "closed"
-    network.report_found(acting(other), element_id(DEVICE), "open", "Stands open here")
+    walked = {e.tag: position_of(here, e) for e in here.as_it_is().network.switches}
+    network.walk_down(acting(other), walked | {DEVICE: "open"})
     # both now have an event of the next number, and they say the opposite
-    network.report_found(acting(here), element_id(DEVICE), "closed", "Stands closed here")
+    network.walk_down(acting(here), walked | {DEVICE: "closed"})
     assert (position(here), position(other)) == ("closed", "open")
     assert here.as_it_is().event_id == other.as_it_is().event_id
     assert here.as_it_is().liveness != other.as_it_is().liveness

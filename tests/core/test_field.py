@@ -8,9 +8,10 @@ from plain_graph import Site
 from saying import en
 from spinel.core.hazard import Study
 from spinel.core.isolation.absence import instrument_works, required_pairs, residual_falls
-from spinel.core.isolation.points import NoCut, isolation, still_fed, target_of
+from spinel.core.isolation.points import NoCut, isolation, target_of
 from spinel.core.network.check import accept
 from spinel.core.network.circuit import at_present
+from spinel.core.network.cut import still_fed
 from spinel.core.network.field import fold_field
 from spinel.core.network.kinds import SWITCHING
 from spinel.core.network.liveness import liveness
@@ -33,7 +34,7 @@ def start(demo_network):
     return fold_field(
         demo_network,
         [
-            FieldEvent(sequence=i, at="t", actor="a", kind="found", element_id=k, value=v)
+            FieldEvent(sequence=i, at="t", actor="a", kind="found", element_id=k, value=v, walked=True)
             for i, (k, v) in enumerate(found.items())
         ],
     )
@@ -94,7 +95,7 @@ def test_what_ends_a_proof(demo_network, study, start, kind, tag, value, stands)
         ],
         done,
     )
-    assert (later.proved("n-t1s") is not None) == stands
+    assert (later.proved("n-t1s", "H") is not None) == stands
 
 
 def test_a_revision_that_touches_the_island_ends_the_proof(demo_network, study, start):
@@ -110,12 +111,12 @@ def test_a_revision_that_touches_the_island_ends_the_proof(demo_network, study, 
 
     before_test = happened(demo_network, start, [s for s in steps if s.kind != "test"])
     digest = island_digest(demo_network, island(demo_network, before_test.devices, "n-t1s"))
-    assert told(demo_network, digest).proved("n-t1s")
+    assert told(demo_network, digest).proved("n-t1s", "H")
     changed = document()
     for e in changed["elements"]:
         if e["tag"] == "W-A":
             e |= {"length_m": 15}
-    assert told(accept(changed), digest).proved("n-t1s") is None
+    assert told(accept(changed), digest).proved("n-t1s", "H") is None
 
 
 def test_states_shown_and_the_alarm(demo_network, study, start):
@@ -150,10 +151,13 @@ def test_a_motor_that_can_turn_feeds_until_its_shaft_is_blocked(demo_network, st
     p21 = demo_network.by_tag["P-21"]
     steps = draft_isolation(study, start, p21, "H").steps
     locked = happened(demo_network, start, steps[:4])
-    fed = still_fed(demo_network, locked, target_of(demo_network, p21).all_nodes)
+    fed = still_fed(demo_network, locked.devices, target_of(demo_network, p21).all_nodes, "H")
     assert [e.tag for e, _ in fed] == ["P-21"]
     assert (
-        still_fed(demo_network, happened(demo_network, start, steps[:5]), target_of(demo_network, p21).all_nodes) == []
+        still_fed(
+            demo_network, happened(demo_network, start, steps[:5]).devices, target_of(demo_network, p21).all_nodes, "H"
+        )
+        == []
     )
 
 

@@ -59,7 +59,9 @@ def test_liveness_agrees_with_a_graph_library(seed):
             choices = ("normal", "emergency", "off") if e.kind == "transfer_switch" else ("open", "closed")
             positions[e.id] = dice.choice(choices)
             events.append(
-                FieldEvent(sequence=i, at="t", actor="a", kind="found", element_id=e.id, value=positions[e.id])
+                FieldEvent(
+                    sequence=i, at="t", actor="a", kind="found", element_id=e.id, value=positions[e.id], walked=True
+                )
             )
     now = fold(events)
     assert liveness(network, at_present(network, now), now).nodes == expected(network, positions)
@@ -68,7 +70,7 @@ def test_liveness_agrees_with_a_graph_library(seed):
 @pytest.mark.long
 @pytest.mark.parametrize("seed", range(60))
 def test_liveness_of_meshed_sites_after_operations(seed):
-    """Opened without a check is unknown; blocked motors and discharged parts no longer count; running generators feed."""
+    """Operated without a check is unknown; blocked motors and discharged parts no longer count; running generators feed."""
     network = accept(meshed(seed))
     dice = random.Random(seed)
     events, positions, still = [], {}, set()
@@ -77,11 +79,13 @@ def test_liveness_of_meshed_sites_after_operations(seed):
             throws = ("normal", "emergency", "off", "automatic")
             found = dice.choice(throws if e.kind == "transfer_switch" else ("open", "closed", "withdrawn"))
             positions[e.id] = None if found == "automatic" else found
-            events.append(FieldEvent(sequence=i, at="t", actor="a", kind="found", element_id=e.id, value=found))
+            events.append(
+                FieldEvent(sequence=i, at="t", actor="a", kind="found", element_id=e.id, value=found, walked=True)
+            )
             if e.kind != "transfer_switch" and dice.random() < 0.4:
-                act = dice.choice(("opened", "closed", "opened and checked"))
+                act = dice.choice(("opened", "closed", "opened and checked", "closed and checked"))
                 events.append(FieldEvent(sequence=i, at="t", actor="a", kind=act.split()[0], element_id=e.id))
-                positions[e.id] = {"opened": None, "closed": "closed"}.get(act, "open")
+                positions[e.id] = {"opened and checked": "open", "closed and checked": "closed"}.get(act)
                 if "checked" in act:
                     events.append(FieldEvent(sequence=i, at="t", actor="a", kind="checked", element_id=e.id))
         elif e.kind in ("motor", "capacitor", "rectifier") and dice.random() < 0.6:
@@ -105,7 +109,7 @@ def walked(network, **changed):
     found = {e.tag: e.normal_position for e in network.elements if e.kind in SWITCHING} | {"G-1": "stopped"}
     found |= {k.replace("_", "-"): v for k, v in changed.items()}
     return [
-        FieldEvent(sequence=i, at="t", actor="a", kind="found", element_id=network.by_tag[t].id, value=v)
+        FieldEvent(sequence=i, at="t", actor="a", kind="found", element_id=network.by_tag[t].id, value=v, walked=True)
         for i, (t, v) in enumerate(found.items())
     ]
 

@@ -22,6 +22,7 @@ from spinel.actions.readings import tested
 from spinel.actions.site import Site, on_site
 from spinel.core import texts
 from spinel.core.errors import InputError, NotAllowed, Refusal
+from spinel.core.network.cut import region
 from spinel.core.network.field import PROOF, island_digest
 from spinel.core.network.now import (
     UNSURE_BLOCK,
@@ -240,8 +241,14 @@ def _done(unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_i
         more = dict(detail)
         if step.value == PROOF:
             here = unit.site.as_it_is()
-            around = island(here.network, field_of(program, here).devices, step.node_id)
-            more |= {"pairs": list(step.pairs), "digest": island_digest(here.network, around)}
+            devices = field_of(program, here).devices
+            near = island(here.network, devices, step.node_id)
+            around = region(here.network, devices, [step.node_id], program.hold)
+            more |= {
+                "pairs": list(step.pairs),
+                "digest": island_digest(here.network, near),
+                "region": island_digest(here.network, around),
+            }
         write(unit, program, event, say("console-step-of", number=program.number, step=program.step + 1), more)
     last = program.step + 1 == len(seen.steps)
     changes: dict[str, object] = {"state": "done"} if last else {}

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -10,6 +10,7 @@ from spinel.core import stored as shapes
 from spinel.core.network.field import Field
 from spinel.core.said import Sayable
 from spinel.store import programs as store
+from spinel.store.models import ProgramRecord
 
 _KINDS = ("box taken", "lock hung", "lock removed", "owner absent", "absent lock removed", "work complete")
 
@@ -27,7 +28,8 @@ class PersonalLock:
 
 @dataclass(frozen=True)
 class BoxState:
-    """Who has the box, what hangs on it, and whether the work behind it is declared complete."""
+    """Who has the box, what hangs on it, and whether the work behind it is declared complete. ``equipment_id``: what
+    the hold isolates, where all boxes were asked for."""
 
     taken_by: str = ""
     taken_at: str = ""
@@ -35,6 +37,7 @@ class BoxState:
     complete: bool = False
     completed_by: str = ""
     locks: tuple[PersonalLock, ...] = ()
+    equipment_id: str = ""
 
 
 def locks_on(hold: str) -> tuple[PersonalLock, ...]:
@@ -44,9 +47,23 @@ def locks_on(hold: str) -> tuple[PersonalLock, ...]:
 
 def state_of(hold: str) -> BoxState:
     """The box of a hold as its records leave it."""
+    return _folded(store.box_records(hold, _KINDS))
+
+
+def states() -> dict[str, BoxState]:
+    """The boxes of all holds that are handed over and not restored."""
+    found: dict[str, list[ProgramRecord]] = {}
+    about: dict[str, str] = {}
+    for hold, equipment_id, record in store.open_box_records(_KINDS):
+        found.setdefault(hold, []).append(record)
+        about[hold] = equipment_id
+    return {hold: replace(_folded(records), equipment_id=about[hold]) for hold, records in found.items()}
+
+
+def _folded(records: Iterable[ProgramRecord]) -> BoxState:
     state = BoxState()
     hung: dict[int, PersonalLock] = {}
-    for r in store.box_records(hold, _KINDS):
+    for r in records:
         detail = shapes.read("program record", r.detail)
         if r.kind == "box taken":
             state = replace(state, taken_by=r.person_name, taken_at=r.at, in_charge_id=r.person_id, complete=False)
@@ -92,5 +109,5 @@ def isolation_locks(hold: str) -> dict[str, Hung]:
 
 def anything_left(hold: str, field: Field) -> bool:
     """Does anything hang under the hold: isolation locks, tags, grounds, personal locks?"""
-    hangs = any(hold in (*d.locks, *d.tags) for d in field.devices.values())
+    hangs = any(hold in (*d.locks, *d.tags) or d.blocked_for(hold) for d in field.devices.values())
     return hangs or any(g.hold == hold for g in field.grounds) or bool(locks_on(hold))

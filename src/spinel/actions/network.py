@@ -90,13 +90,14 @@ def walk_down(act: Act, positions: dict[str, str]) -> None:
     missing = [e.tag for e in network.elements if e.kind in SWITCHING and e.tag not in positions]
     if missing:
         raise InputError("positions", ", ".join(missing), say("act-network-every-switching-device-is-found-in-some"))
+    walked = shapes.write("field event", {"walked": True}).text
     with work(act) as unit:
         for tag, value in positions.items():
             element = network.by_tag.get(tag)
             if element is None:
                 raise NotFound("equipment", tag)
             check_found(element, value)
-            store.add_event(act.at, act.actor.name, "found", element.id, value, "walk-down")
+            store.add_event(act.at, act.actor.name, "found", element.id, value, "walk-down", detail=walked)
         unit.record("walk-down recorded", "network:field", {"positions": positions})
         reviews.after_change(unit, say("act-network-the-walk-down"))
 

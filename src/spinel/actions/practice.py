@@ -12,7 +12,7 @@ from spinel.actions.programs import insert
 from spinel.actions.site import on_site
 from spinel.core import stored as shapes
 from spinel.core.errors import InputError, Refusal
-from spinel.core.isolation.able import can_isolate
+from spinel.core.network.cut import can_isolate
 from spinel.core.network.document import Network
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL
 from spinel.core.said import say

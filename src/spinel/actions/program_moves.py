@@ -135,8 +135,8 @@ def redraft(act: Act, number: str, version: int) -> bool:
     def change(v: ProgramView) -> Sequence[Step]:
         element = v.order.target.element
         if v.purpose == RESTORATION:
-            return draft_restoration(v.order.study, v.fields[0], element, v.hold, v.order.origin)[1]
-        made.append(draft_isolation(v.order.study, v.fields[0], element, v.hold, v.order.origin))
+            return draft_restoration(v.order.study, v.fields[0], element, v.hold, v.order.origin, v.order.crews)[1]
+        made.append(draft_isolation(v.order.study, v.fields[0], element, v.hold, v.order.origin, v.order.crews))
         return made[0].steps
 
     def renew(v: ProgramView, steps: Sequence[Step]) -> dict[str, Any]:

@@ -9,7 +9,8 @@ from typing import Any
 
 from spinel.actions import signed
 from spinel.actions.acting import Unit
-from spinel.actions.locks import locks_on
+from spinel.actions.crews import crews
+from spinel.actions.locks import BoxState, states
 from spinel.actions.signed import Record, Signed
 from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core import stored as shapes
@@ -101,7 +102,16 @@ def renamed(start: Field, hold: str, own: str) -> Field:
     def swap(names: tuple[str, ...]) -> tuple[str, ...]:
         return tuple(own if n == hold else n for n in names)
 
-    devices = {k: replace(d, locks=swap(d.locks), tags=swap(d.tags)) for k, d in start.devices.items()}
+    def own_name(name: str) -> str:
+        return own if name == hold else name
+
+    devices = {
+        k: replace(
+            d, locks=swap(d.locks), tags=swap(d.tags), moved_by=own_name(d.moved_by), run_by=own_name(d.run_by),
+            blocks=frozenset((what, own_name(h)) for what, h in d.blocks),
+        )
+        for k, d in start.devices.items()
+    }  # fmt: skip
     grounds = tuple(replace(g, hold=own) if g.hold == hold else g for g in start.grounds)
     proofs = tuple(replace(p, hold=own) if p.hold == hold else p for p in start.proofs)
     return replace(start, devices=devices, grounds=grounds, proofs=proofs)
@@ -151,8 +161,12 @@ def order_of(p: Program, here: SiteNow) -> Order:
     if element is None:
         raise NotFound("equipment", equipment["tag"])
     origin, study = here.field_as_of(p.origin_event), here.study_as_of(p.origin_event)
-    hung = tuple(lock.name for lock in locks_on(p.hold)) if not p.practice else ()
-    return Order(p.purpose, p.hold, target_of(here.network, element), study, origin, hung)
+    target = target_of(here.network, element)
+    if p.practice:
+        return Order(p.purpose, p.hold, target, study, origin)
+    boxes = states()
+    hung = tuple(lock.name for lock in boxes.get(p.hold, BoxState()).locks)
+    return Order(p.purpose, p.hold, target, study, origin, hung, crews(here, boxes))
 
 
 def as_view(p: Program, here: SiteNow) -> ProgramView:

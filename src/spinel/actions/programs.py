@@ -11,6 +11,7 @@ from typing import Any
 
 from spinel.actions import jobs
 from spinel.actions.acting import Act, Unit, work
+from spinel.actions.crews import crews
 from spinel.actions.keeping import save
 from spinel.actions.locks import anything_left
 from spinel.actions.program_view import as_view, stored
@@ -62,7 +63,7 @@ def draft(act: Act, job_number: str) -> str:
                 say("act-programs-draft-its-successor-or-its-restoration"),
             )
         number = next_number(Program, here.profile.prefixes["program"])
-        made = draft_isolation(here.study, here.field, here.network.get(job.element_id), number)
+        made = draft_isolation(here.study, here.field, here.network.get(job.element_id), number, crews=crews(here))
         content = content_of(here, made.order, job, here.field, made.steps, made)
         insert(unit, job, number, number, ISOLATION, content, "")
         redraft_restoration(unit, number)
@@ -212,7 +213,9 @@ def redraft_restoration(unit: Unit, hold: str) -> str:
     waiting = next((p for p in programs if p.purpose == RESTORATION and p.state not in ENDED), None)
     start = here.field if current.state in ENDED else seen.fields[-1]
     try:
-        order, steps, _ = draft_restoration(seen.order.study, start, seen.order.target.element, hold, seen.order.origin)
+        order, steps, _ = draft_restoration(
+            seen.order.study, start, seen.order.target.element, hold, seen.order.origin, seen.order.crews
+        )
     except Refusal as why:
         unit.record("restoration not drafted", f"program:{current.number}", {"rule": why.rule, "why": why.why})
         return ""
@@ -256,7 +259,7 @@ def succeed(unit: Unit, program: Program) -> tuple[str, Sayable]:
         if program.purpose == RESTORATION:
             return redraft_restoration(unit, program.hold), ""
         element = here.network.get(seen.order.target.element.id)
-        made = draft_isolation(seen.order.study, here.field, element, program.hold, seen.order.origin)
+        made = draft_isolation(seen.order.study, here.field, element, program.hold, seen.order.origin, seen.order.crews)
     except Refusal as why:
         unit.record("no successor", f"program:{program.number}", {"rule": why.rule, "why": why.why})
         return "", say("act-programs-why-not", why=why.why, remedy=why.remedy)

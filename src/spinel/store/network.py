@@ -102,7 +102,6 @@ def as_event(
     number: int, at: str, actor: str, kind: str, element_id: str, value: str, hold: str, node_id: str, detail: str
 ) -> Event:  # fmt: skip
     more = shapes.read("field event", detail) if detail != "{}" else {}
-    pairs, named = tuple(more.get("pairs", ())), more.get("digest", "")
     return Event(
         sequence=number,
         at=at,
@@ -112,8 +111,10 @@ def as_event(
         value=value,
         hold=hold,
         node_id=node_id,
-        pairs=pairs,
-        digest=named,
+        pairs=tuple(more.get("pairs", ())),
+        digest=more.get("digest", ""),
+        region=more.get("region", ""),
+        walked=more.get("walked", False),
     )
 
 

@@ -10,7 +10,6 @@ from typing import Any
 
 from spinel.core.hazard import Study
 from spinel.core.network.document import Element
-from spinel.core.network.kinds import SWITCHING
 from spinel.core.said import Sayable, say
 
 
@@ -77,20 +76,6 @@ def _figures(study: Study, element: Element) -> Figures:
         ceiling_cal_cm2=study.ceiling_cal_cm2,
         case=worst.energy.case if worst.energy else "",
     )
-
-
-def can_isolate(e: Element) -> bool:
-    """Able to isolate and to take a lock; a fuse only by being withdrawn. Tag-only never isolates."""
-    if e.kind not in SWITCHING or e.row.never_isolates:
-        return False
-    return e.isolating and e.lockable and (e.kind != "fuse" or e.withdrawable)
-
-
-def isolating_positions(e: Element) -> tuple[str, ...]:
-    """Positions in which the device isolates."""
-    if e.kind == "fuse":
-        return ("withdrawn",)
-    return ("open", "withdrawn") if e.withdrawable else ("open",)
 
 
 def isolated_position(e: Element) -> str:

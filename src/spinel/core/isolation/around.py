@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from spinel.core.isolation.able import can_isolate
+from spinel.core.network.cut import can_isolate
 from spinel.core.network.document import Element, Network
 from spinel.core.network.kinds import CONVERTERS, SWITCHING
 

@@ -11,12 +11,10 @@ from dataclasses import dataclass
 
 from spinel.core.errors import Refusal
 from spinel.core.hazard import Study, opened_nodes
-from spinel.core.isolation.able import can_isolate, isolating_positions, passed_over
+from spinel.core.isolation.able import passed_over
+from spinel.core.network.cut import can_isolate, holds_charge
 from spinel.core.network.document import Element, Network
-from spinel.core.network.field import Field
 from spinel.core.network.kinds import SUPPLIES, SWITCHING
-from spinel.core.network.liveness import holds_charge
-from spinel.core.network.now import DeviceNow
 from spinel.core.network.ways import Auxiliary, Reached, auxiliaries, everything, reach, touching, way_to
 from spinel.core.said import Sayable, say
 
@@ -176,40 +174,3 @@ def _beyond(network: Network, found: Reached, points: Iterable[Element]) -> tupl
     starts = [end for e in points for end in e.ends if end not in found]
     outside = touching(network, reach(network, starts, lambda e: _outside(e, found)))
     return tuple(e for e in outside.values() if e.kind in SUPPLIES)
-
-
-def is_cut(e: Element, device: DeviceNow, hold: str | None = None) -> bool:
-    """Is the device open or withdrawn as it must be, checked since, and locked (by the hold, when one is named)?"""
-    # asked of every device on every way: what most of them are not comes first
-    if not device.locks or not device.checked or (hold is not None and hold not in device.locks):
-        return False
-    return can_isolate(e) and device.position in isolating_positions(e)
-
-
-def still_fed(network: Network, now: Field, nodes: Iterable[str]) -> list[tuple[Element, tuple[Element, ...]]]:
-    """What feeds or may feed the nodes, with the way, when all but the cut devices count as closed.
-
-    Motors until blocked and charged parts until discharged are among them: empty means an isolated island.
-    """
-    found = reach(network, nodes, lambda e: () if is_cut(e, now.device(e.id)) else everything(e))
-    fed = []
-    for e in touching(network, found).values():
-        if is_cut(e, now.device(e.id)):
-            continue
-        device = now.device(e.id)
-        feeding = (
-            e.kind in SUPPLIES
-            or (e.kind == "motor" and not device.blocked)
-            or (holds_charge(e) and not device.discharged)
-        )
-        if feeding:
-            end = next(n for n in e.ends if n in found)
-            fed.append((e, way_to(found, end)))
-    return fed
-
-
-def holding(network: Network, now: Field, nodes: Iterable[str]) -> tuple[frozenset[str], list[Element]]:
-    """The region that the cut devices leave to the nodes, and those devices."""
-    found = reach(network, nodes, lambda e: () if is_cut(e, now.device(e.id)) else everything(e))
-    around = [e for e in touching(network, found).values() if e.kind in SWITCHING and is_cut(e, now.device(e.id))]
-    return frozenset(found), around

@@ -1,8 +1,9 @@
 """The field as it stands: devices, and what belongs to zones: grounds, proofs of absence of voltage, tests under way.
 
-A fold over field events against the network. A proof exists only once the instrument check afterwards has passed;
-it ends when an isolation lock or a ground is removed, when any device in or around its island is operated, when
-anything is found there, or when the document of its island has changed since.
+A fold over field events against the network. A proof exists only once the instrument check afterwards has passed, and
+it belongs to its hold. It ends when a lock of its hold or a ground is removed, when any device in or around its region
+is operated, when anything is found there, when the document of it has changed since, and for good when its isolation
+fails once. Its region is all that the hold's own points do not cut off, so that a device open in series hides nothing.
 """
 
 from __future__ import annotations
@@ -11,8 +12,9 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 
 from spinel.core.canonical import digest
+from spinel.core.network.cut import region, still_fed
 from spinel.core.network.document import Network
-from spinel.core.network.now import NEVER_SEEN, UNSURE_GROUND, VOLTAGE_PRESENT, DeviceNow, FieldEvent, after
+from spinel.core.network.now import NEVER_SEEN, SHAFT, UNSURE_GROUND, VOLTAGE_PRESENT, DeviceNow, FieldEvent, after
 from spinel.core.network.ways import as_stands, auxiliary, island, reach, touching, zone
 
 INSTRUMENT_BEFORE, PROOF, INSTRUMENT_AFTER, RESIDUAL = "instrument_before", "proof", "instrument_after", "residual"
@@ -32,7 +34,7 @@ class Ground:
 
 @dataclass(frozen=True)
 class Proof:
-    """Absence of voltage at the nodes of a zone, tested at ``point`` on every pair named."""
+    """Absence of voltage at the nodes of a zone, tested at ``point`` on every pair named. ``around``: its region."""
 
     point: str
     nodes: frozenset[str]
@@ -62,16 +64,19 @@ class Field:
     def device(self, element_id: str) -> DeviceNow:
         return self.devices.get(element_id, NEVER_SEEN)
 
-    def proved(self, node_id: str) -> Proof | None:
-        return next((p for p in reversed(self.proofs) if node_id in p.nodes), None)
+    def proved(self, node_id: str, hold: str) -> Proof | None:
+        """The proof of a hold at a node; another's is none for it."""
+        return next((p for p in reversed(self.proofs) if node_id in p.nodes and p.hold == hold), None)
 
-    def grounded(self, nodes: Iterable[str], *, maybe: bool = False) -> Ground | None:
-        """A ground at one of the nodes. ``maybe``: one that may hang counts too, as it does for closing."""
+    def grounded(self, nodes: Iterable[str], hold: str = "", *, maybe: bool = False) -> Ground | None:
+        """A ground at one of the nodes; of one hold where it is named. ``maybe``: one that may hang counts too, as it
+        does for closing."""
         wanted = set(nodes)
-        return next((g for g in self.grounds if g.node_id in wanted and (g.sure or maybe)), None)
+        mine = (g for g in self.grounds if g.node_id in wanted and hold in ("", g.hold))
+        return next((g for g in mine if g.sure or maybe), None)
 
 
-_OPERATED = ("opened", "closed", "withdrawn", "inserted", "started", "found", "corrected", "unlocked", "unblocked")
+_OPERATED = ("opened", "closed", "withdrawn", "inserted", "started", "found", "corrected")
 
 
 def fold_field(network: Network, events: Iterable[FieldEvent], start: Field | None = None) -> Field:
@@ -98,11 +103,24 @@ def apply(network: Network, now: Field, event: FieldEvent) -> Field:
         return replace(changed, released=changed.released | {(event.hold, event.element_id, event.value)})
     if event.kind in _OPERATED:
         changed = _end_proofs(network, changed, event.element_id)
+    if event.kind == "unlocked":
+        changed = _end_proofs(network, changed, event.element_id, hold=event.hold)
+    if event.kind == "unblocked":
+        left = devices[event.element_id].holding(event.value or SHAFT)
+        changed = _end_proofs(network, changed, event.element_id, hold=event.hold if left else "")
     if event.kind == "found":
         changed = _found(network, changed, event)
     if event.kind in ("closed", "inserted", "found", "corrected", "started"):
         changed = _charged_again(network, changed, event.element_id)
-    return changed
+    return _isolation_judged_anew(network, changed)
+
+
+def _isolation_judged_anew(network: Network, now: Field) -> Field:
+    """A proof whose isolation fails is over, and does not come back with a new lock."""
+    if not now.proofs:
+        return now
+    kept = tuple(p for p in now.proofs if not still_fed(network, now.devices, p.nodes, p.hold))
+    return now if len(kept) == len(now.proofs) else replace(now, proofs=kept)
 
 
 def _tested(network: Network, now: Field, event: FieldEvent) -> Field:
@@ -113,8 +131,8 @@ def _tested(network: Network, now: Field, event: FieldEvent) -> Field:
     if event.value == RESIDUAL:
         return replace(now, residual=now.residual | {(event.hold, event.element_id)})
     if event.value == PROOF and event.hold in kept:
-        around = island(network, now.devices, event.node_id) if _there(network, event.node_id) else frozenset()
-        if around and (not event.digest or event.digest == island_digest(network, around)):
+        around = region(network, now.devices, [event.node_id], event.hold) if _there(network, event.node_id) else None
+        if around and _as_tested(network, now, event, around):
             nodes = zone(network, now.devices, event.node_id)
             proof = Proof(event.node_id, nodes, around, event.pairs, event.hold, event.at, event.actor)
             kept[event.hold] = (*kept[event.hold], proof)
@@ -122,8 +140,16 @@ def _tested(network: Network, now: Field, event: FieldEvent) -> Field:
     made = kept.pop(event.hold, ())
     if event.value == INSTRUMENT_AFTER:
         dead = frozenset(n for proof in made for n in proof.nodes)
-        return replace(now, testing=kept, proofs=(*now.proofs, *made), voltage=now.voltage - dead)
+        proved = replace(now, testing=kept, proofs=(*now.proofs, *made), voltage=now.voltage - dead)
+        return _isolation_judged_anew(network, proved)
     return replace(now, testing=kept)
+
+
+def _as_tested(network: Network, now: Field, event: FieldEvent, around: frozenset[str]) -> bool:
+    """Is the document of the place still what it was when it was tested? (Version 0.5 kept the island alone.)"""
+    near = island(network, now.devices, event.node_id)
+    same_island = not event.digest or event.digest == island_digest(network, near)
+    return same_island and (not event.region or event.region == island_digest(network, around))
 
 
 def _there(network: Network, node_id: str) -> bool:
@@ -145,7 +171,12 @@ def _ground(network: Network, now: Field, event: FieldEvent) -> Field:
     others = tuple(g for g in now.grounds if (g.node_id, g.hold) != (ground.node_id, ground.hold))
     if event.kind == "grounded":
         return replace(now, grounds=(*others, ground))
-    return _end_proofs(network, replace(now, grounds=others), event.element_id, event.node_id)
+    # where another hold's tag hangs on it, it is still there
+    left = any(g.node_id == ground.node_id for g in others)
+    ends = _end_proofs(
+        network, replace(now, grounds=others), event.element_id, event.node_id, hold=event.hold if left else ""
+    )
+    return _isolation_judged_anew(network, ends)
 
 
 def _found(network: Network, now: Field, event: FieldEvent) -> Field:
@@ -160,13 +191,16 @@ def _found(network: Network, now: Field, event: FieldEvent) -> Field:
     return now
 
 
-def _end_proofs(network: Network, now: Field, element_id: str, node_id: str = "") -> Field:
+def _end_proofs(network: Network, now: Field, element_id: str, node_id: str = "", hold: str = "") -> Field:
+    """End what was proved or tested around an element or a node, of one hold or of all."""
     if not now.proofs and not now.testing:
         return now
     element = network.element.get(element_id)
     here = {*(element.ends if element else ()), node_id}
 
     def stands(proof: Proof) -> bool:
+        if hold and proof.hold != hold:
+            return True
         return not (here & proof.around) and not _supplied_by(network, proof, element_id)
 
     return replace(

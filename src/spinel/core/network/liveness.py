@@ -16,12 +16,13 @@ from functools import cached_property
 import numpy as np
 
 from spinel.core.network.circuit import Circuit
+from spinel.core.network.cut import holds_charge
 from spinel.core.network.document import Element, Network
 from spinel.core.network.field import Field
 from spinel.core.network.kinds import FEEDS, STAND_BY
 from spinel.core.network.now import DeviceNow
 from spinel.core.network.topology import Topology, topology
-from spinel.core.network.ways import zone
+from spinel.core.network.ways import perhaps_joined, zone
 
 LIVE, UNKNOWN, DEAD, PROVED, GROUNDED = "live", "unknown", "dead", "proved", "grounded"
 #: An element takes the worst of its ends.
@@ -79,7 +80,7 @@ def _in_the_field(network: Network, now: Mapping[str, DeviceNow], field: Field, 
     place = network.node_place
     grounded = {n for g in field.grounds if g.node_id in network.node for n in zone(network, now, g.node_id)}
     alarm = tuple(sorted(n for n in grounded if rank[place[n]] == RANK[LIVE]))
-    for n in {n for v in field.voltage if v in network.node for n in zone(network, now, v)}:
+    for n in {n for v in field.voltage if v in network.node for n in perhaps_joined(network, now, v)}:
         if rank[place[n]] == RANK[DEAD]:
             rank[place[n]] = RANK[UNKNOWN]
     proved = {n for proof in field.proofs for n in proof.nodes if n in place}
@@ -176,11 +177,6 @@ def may_feed(e: Element, device: DeviceNow) -> bool:
     if e.kind == "motor":
         return not device.blocked
     return holds_charge(e) and not device.discharged
-
-
-def holds_charge(e: Element) -> bool:
-    """Does it keep electrical energy when cut off: a capacitor, a rectifier's DC link, or where it is recorded?"""
-    return e.row.holds_charge or "electrical" in e.stored_energy
 
 
 def around(network: Network, circuit: Circuit, element: Element) -> frozenset[str]:

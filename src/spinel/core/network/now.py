@@ -1,7 +1,8 @@
 """What is open, closed, locked and running now: a fold over field events, never the document's normal position.
 
-Field events are a closed list and append-only. A device without any event has an unknown position. An opened
-or withdrawn device is of unknown position until it is checked. Unknown counts as closed for liveness.
+Field events are a closed list and append-only. A device without any event has an unknown position. What was opened,
+closed, withdrawn or inserted is of unknown position until it is checked; so is what somebody reports to have found,
+while a walk-down counts as checked. An unknown position counts as whatever is worse for the question asked.
 """
 
 from __future__ import annotations
@@ -38,7 +39,8 @@ class FieldEvent:
     """One thing done or seen in the field. ``value`` is the position or state that it leaves.
 
     ``hold``: the isolation it belongs to, by the number of its first program. ``node_id``: the test or grounding
-    point. ``pairs``: conductors tested. ``digest``: the island as it was in the document when tested.
+    point. ``pairs``: conductors tested. ``digest``, ``region``: the island, and all that nothing of the hold cuts off,
+    as they were in the document when tested. ``walked``: found by a walk-down, which only that act can record.
     """
 
     sequence: int
@@ -51,16 +53,26 @@ class FieldEvent:
     node_id: str = ""
     pairs: tuple[str, ...] = ()
     digest: str = ""
+    region: str = ""
+    walked: bool = False
 
 
 @dataclass(frozen=True, kw_only=True)
 class DeviceNow:
-    """Folded state of one element. ``position`` None: not known. ``locks`` and ``tags`` name the holds."""
+    """Folded state of one element. ``position`` None: not known. ``locks`` and ``tags`` name the holds.
+
+    ``blocks``: what is blocked, each with the hold that blocked it. ``moved_by``: the hold that operated it, or that
+    must bring it back for one that could not, empty where nobody's hold did or somebody found it otherwise since;
+    ``was``: its position before that, None where nobody knew. ``run_by``: the hold that started or stopped it.
+    """
 
     position: str | None = None
     checked: bool = False
     running: bool | None = None
-    blocks: frozenset[str] = frozenset()
+    blocks: frozenset[tuple[str, str]] = frozenset()
+    moved_by: str = ""
+    was: str | None = None
+    run_by: str = ""
     discharged: bool = False
     locks: tuple[str, ...] = ()
     tags: tuple[str, ...] = ()
@@ -69,8 +81,8 @@ class DeviceNow:
 
     @property
     def known(self) -> bool:
-        """A closed device is believed; an open or withdrawn one only when checked."""
-        return self.position is not None and (self.checked or self.position == "closed")
+        """Has somebody checked it since it last moved?"""
+        return self.position is not None and self.checked
 
     @property
     def known_or_automatic(self) -> bool:
@@ -79,7 +91,15 @@ class DeviceNow:
     @property
     def blocked(self) -> bool:
         """Can its shaft no longer turn?"""
-        return SHAFT in self.blocks
+        return bool(self.holding(SHAFT))
+
+    def holding(self, what: str) -> tuple[str, ...]:
+        """The holds that block a shaft, a weight, a spring."""
+        return tuple(sorted(hold for blocked, hold in self.blocks if blocked == what))
+
+    def blocked_for(self, hold: str) -> frozenset[str]:
+        """What one hold has blocked."""
+        return frozenset(what for what, whose in self.blocks if whose == hold)
 
 
 NEVER_SEEN = DeviceNow()
@@ -103,7 +123,7 @@ def after(device: DeviceNow, event: FieldEvent) -> DeviceNow:
     """The device once the event has happened."""
     moved, kind = partial(replace, device, since=event.at, by=event.actor), event.kind
     if kind in _MOVES:
-        return moved(position=event.value or _MOVES[kind], checked=False)
+        return moved(position=event.value or _MOVES[kind], checked=False, **_moving(device, event.hold))
     if kind == "checked":
         return replace(device, checked=True)
     if kind == "found":
@@ -111,15 +131,31 @@ def after(device: DeviceNow, event: FieldEvent) -> DeviceNow:
     if kind == "corrected":
         return _corrected(device, moved, event.value)
     if kind in ("started", "stopped"):
-        return moved(running=kind == "started")
+        return moved(running=kind == "started", run_by=event.hold)
     if kind in ("blocked", "unblocked"):
-        what = {event.value or SHAFT}
+        what = {(event.value or SHAFT, event.hold)}
         return replace(device, blocks=device.blocks | what if kind == "blocked" else device.blocks - what)
-    if kind in ("locked", "unlocked"):
-        return replace(device, locks=_hung(device.locks, event.hold, kind == "locked"))
+    if kind == "unlocked":
+        return _unlocked(device, event.hold)
+    if kind == "locked":
+        return replace(device, locks=_hung(device.locks, event.hold, True))
     if kind in ("tagged", "untagged"):
         return replace(device, tags=_hung(device.tags, event.hold, kind == "tagged"))
     return replace(device, discharged=True) if kind == "discharged" else device
+
+
+def _moving(device: DeviceNow, hold: str) -> dict[str, str | None]:
+    """Whose it is from here on, and what it was before this hold came."""
+    if hold and device.moved_by == hold:
+        return {}
+    return {"moved_by": hold, "was": device.position if hold and device.known_or_automatic else None}
+
+
+def _unlocked(device: DeviceNow, hold: str) -> DeviceNow:
+    """What this hold must leave open for another passes to the last one on it."""
+    left = _hung(device.locks, hold, False)
+    heir = left[-1] if left and device.moved_by == hold else device.moved_by
+    return replace(device, locks=left, moved_by=heir)
 
 
 def _hung(holds: tuple[str, ...], hold: str, on: bool) -> tuple[str, ...]:
@@ -129,20 +165,20 @@ def _hung(holds: tuple[str, ...], hold: str, on: bool) -> tuple[str, ...]:
 
 def _found(device: DeviceNow, moved: Callable[..., DeviceNow], event: FieldEvent) -> DeviceNow:
     if event.value in FOUND_STATES:
-        return moved(running=event.value == "running")
+        return moved(running=event.value == "running", run_by="")
     if event.value == UNSURE_POSITION:
-        return moved(position=None, checked=False)
+        return moved(position=None, checked=False, moved_by="", was=None)
     if event.value == UNSURE_LOCK:
         return replace(device, locks=_hung(device.locks, event.hold, False), tags=_hung(device.tags, event.hold, False))
     if event.value == UNSURE_BLOCK:
         return replace(device, blocks=frozenset(), discharged=False)
     if event.value in (UNSURE_GROUND, VOLTAGE_PRESENT):
         return device
-    return moved(position=event.value, checked=True)
+    return moved(position=event.value, checked=event.walked, moved_by="", was=None)
 
 
 def _corrected(device: DeviceNow, moved: Callable[..., DeviceNow], value: str) -> DeviceNow:
     """Mends a wrong entry; never makes anything checked, so an open device stays of unknown position."""
     if value in FOUND_STATES:
-        return moved(running=value == "running")
-    return moved(position=value, checked=False)
+        return moved(running=value == "running", run_by="")
+    return moved(position=value, checked=False, moved_by="", was=None)

@@ -104,12 +104,38 @@ def as_stands(devices: Mapping[str, DeviceNow]) -> Passes:
     return passes
 
 
+#: Closed, and yet no way that a test or a ground may be trusted through: a pole may be blown, a coil dropped out.
+NEVER_SURE = ("fuse", "contactor", "transfer_switch")
+
+
+def surely(devices: Mapping[str, DeviceNow]) -> Passes:
+    """Passes: conductors, and devices known to be closed; unknown and automatic count as open."""
+
+    def passes(e: Element) -> tuple[tuple[str, str], ...]:
+        if e.kind not in SWITCHING:
+            return e.pairs
+        device = devices.get(e.id, NEVER_SEEN)
+        if e.kind in NEVER_SURE or not device.known or device.position == "automatic":
+            return ()
+        return joined(e, device.position)
+
+    return passes
+
+
 def zone(network: Network, devices: Mapping[str, DeviceNow], node: str) -> frozenset[str]:
-    """Nodes joined to one through closed devices and conductors at one voltage (unknown counts as closed)."""
+    """Nodes joined to one for certain, at one voltage: what a test or a ground over there says something of."""
+    return _at_one_voltage(network, surely(devices), node)
+
+
+def perhaps_joined(network: Network, devices: Mapping[str, DeviceNow], node: str) -> frozenset[str]:
+    """Nodes that may be joined to one at one voltage: where a voltage that was read may stand too."""
+    return _at_one_voltage(network, as_stands(devices), node)
+
+
+def _at_one_voltage(network: Network, passes: Passes, node: str) -> frozenset[str]:
     if node.startswith("aux:"):
         return frozenset((node,))
-    stands = as_stands(devices)
-    return frozenset(reach(network, [node], lambda e: () if _changes_voltage(e) else stands(e)))
+    return frozenset(reach(network, [node], lambda e: () if _changes_voltage(e) else passes(e)))
 
 
 def island(network: Network, devices: Mapping[str, DeviceNow], node: str) -> frozenset[str]:

@@ -19,9 +19,9 @@ from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, PROOF
 from spinel.core.network.now import SHAFT
 from spinel.core.said import Sayable, say
 from spinel.core.switching import load, wording
-from spinel.core.switching.order import ISOLATION, Order
+from spinel.core.switching.order import ISOLATION, NOBODY_ELSE, Crews, Order
 from spinel.core.switching.rules import Judged, judge, take
-from spinel.core.switching.step_rules import startable
+from spinel.core.switching.step_rules import crew_behind, startable
 from spinel.core.switching.steps import Step, stamped
 
 
@@ -48,13 +48,15 @@ class Writer:
         self.now = following
 
 
-def draft_isolation(study: Study, now: Field, element: Element, hold: str, origin: Field | None = None) -> Draft:
+def draft_isolation(
+    study: Study, now: Field, element: Element, hold: str, origin: Field | None = None, crews: Crews = NOBODY_ELSE
+) -> Draft:
     """The isolation of an element, or a Refusal: a source that nothing cuts, named with its way; or a rule.
 
     ``origin``: the field at the first drafting under this hold, for a successor.
     """
-    plan, openers = _plan(study, now, element)
-    order = Order(ISOLATION, hold, plan.target, study, origin or now)
+    plan, openers = _plan(study, now, element, hold, crews)
+    order = Order(ISOLATION, hold, plan.target, study, origin or now, crews=crews)
     pen = Writer(order, now)
     pen.add(wording.notify(order))
     for e in _first_opened(order, plan, openers, pen.now):
@@ -71,18 +73,24 @@ def draft_isolation(study: Study, now: Field, element: Element, hold: str, origi
     return Draft(order, plan, tuple(pen.steps), judged, _notes(order, plan, now))
 
 
-def _plan(study: Study, now: Field, element: Element) -> tuple[Isolation, dict[str, list[Element]]]:
+def _plan(
+    study: Study, now: Field, element: Element, hold: str, crews: Crews
+) -> tuple[Isolation, dict[str, list[Element]]]:
     """The isolation, and for every point that cannot break load or make onto a fault what is opened before it.
 
-    A point for which there is no such set is not fit: the way is walked further.
+    A point for which there is no such set is not fit, nor one that would have to move where another crew is behind its
+    locks: the way is walked further.
     """
     unfit: dict[str, Sayable] = {}
     while True:
         plan = isolation(study, element, unfit)
         openers: dict[str, list[Element]] = {}
-        lacking = {}
+        lacking: dict[str, Sayable] = {}
         for e in plan.points:
-            if not strong(e) and not _held(now, e):
+            theirs = None if _held(now, e) else crew_behind(hold, crews, now, e)
+            if theirs:
+                lacking[e.id] = say("switching-draft-another-crew-is-behind-it", tag=e.tag, hold=theirs)
+            elif not strong(e) and not _held(now, e):
                 found = load.companions(study, now, e, plan.region)
                 if found is None:
                     lacking[e.id] = say("switching-draft-it-cannot-break-load-and-make-onto", tag=e.tag)
@@ -140,18 +148,23 @@ def _isolate(pen: Writer, e: Element) -> None:
 def _hold_still(pen: Writer, plan: Isolation) -> None:
     """Block shafts and weights, release springs and pressure."""
     for e in plan.motors:
-        if not pen.now.device(e.id).blocked:
-            pen.add(wording.block(pen.order, e, SHAFT))
+        _block(pen, e, SHAFT)
     for e, what in plan.mechanical:
         if what == "gravity":
-            if what not in pen.now.device(e.id).blocks:
-                pen.add(wording.block(pen.order, e, what))
+            _block(pen, e, what)
         elif (pen.order.hold, e.id, what) not in pen.now.released:
             pen.add(wording.release(pen.order, e, what))
 
 
+def _block(pen: Writer, e: Element, what: str) -> None:
+    """Blocked for this hold; where another's block is on it, it is looked at and tagged, so that it stays."""
+    device = pen.now.device(e.id)
+    if what not in device.blocked_for(pen.order.hold):
+        pen.add(wording.block(pen.order, e, what, device.holding(what)))
+
+
 def _try(pen: Writer, plan: Isolation) -> None:
-    for e in startable(pen.order.network, pen.now, plan.target):
+    for e in startable(pen.order, pen.now):
         if (pen.order.hold, e.id) not in pen.now.tried:
             pen.add(wording.try_start(pen.order, e))
 
@@ -178,10 +191,15 @@ def _prove(pen: Writer, plan: Isolation) -> None:
     pen.add(wording.test(pen.order, plan.target.element, "", INSTRUMENT_AFTER))
     for z in places:
         required = needs_ground(network, plan.region, z, pen.order.study.profile.grounds_above_v)
-        if required and pen.now.grounded(z.nodes) is None:
+        if required and pen.now.grounded(z.nodes, pen.order.hold) is None:
+            others = pen.now.grounded(z.nodes)
+            if others is not None:
+                at = network.element[others.element_id]
+                pen.add(wording.ground(pen.order, at, others.node_id, z, whose=others.hold))
+                continue
             switch = next((e for e in network.elements if e.kind == "ground_switch" and e.ends[0] in z.nodes), None)
             node = switch.ends[0] if switch else z.point
-            pen.add(wording.ground(pen.order, switch or z.at, node, z, built_in=switch is not None))
+            pen.add(wording.ground(pen.order, switch or z.at, node, z))
 
 
 def _notes(order: Order, plan: Isolation, now: Field) -> tuple[Sayable, ...]:

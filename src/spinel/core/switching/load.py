@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from itertools import product
 
 from spinel.core.hazard import Study
 from spinel.core.isolation.able import passed_over, strong
@@ -15,7 +16,7 @@ from spinel.core.network.document import Element, Network
 from spinel.core.network.field import Field
 from spinel.core.network.kinds import CONVERTERS, FEEDS, STAND_BY, SUPPLIES, SWITCHING
 from spinel.core.network.now import DeviceNow
-from spinel.core.network.ways import as_stands, reach, touching
+from spinel.core.network.ways import as_stands, reach, surely, touching
 
 #: What takes or gives current when it is joined to a source.
 LOADS = ("load", "motor", "transformer", "capacitor", *CONVERTERS, *SUPPLIES)
@@ -90,20 +91,28 @@ def running_sources(network: Network, now: Field, e: Element, end: str) -> froze
 
 
 def _runs(now: Field, x: Element) -> bool:
-    running = now.device(x.id).running
-    return running if running is not None else (x.normal_state or "running") == "running"
+    """Nobody knows counts as running."""
+    return now.device(x.id).running is not False
 
 
 def joins_sources(network: Network, now: Field, e: Element, position: str) -> tuple[str, str] | None:
-    """Two sources that closing would join and that are not declared to run in parallel; None when there are none."""
+    """Two sources that closing would join, or might, and that are not declared to run in parallel; None when there are
+    none. That they are joined already excuses it only where that is certain."""
     for a, b in _would_join(e, position):
         one, other = running_sources(network, now, e, a), running_sources(network, now, e, b)
-        for x in sorted(one - other):
-            for y in sorted(other - one):
-                left, right = network.by_tag[x], network.by_tag[y]
-                if y not in left.runs_parallel_with and x not in right.runs_parallel_with:
-                    return x, y
+        for x, y in product(sorted(one), sorted(other)):
+            left, right = network.by_tag[x], network.by_tag[y]
+            declared = x == y or y in left.runs_parallel_with or x in right.runs_parallel_with
+            if not declared and not _joined_already(network, now, e, left, right):
+                return x, y
     return None
+
+
+def _joined_already(network: Network, now: Field, e: Element, left: Element, right: Element) -> bool:
+    """Are two sources joined for certain, not through the device nor through converters?"""
+    sure = surely(now.devices)
+    nodes = reach(network, left.ends, lambda x: () if x.id == e.id or x.kind in CONVERTERS else sure(x))
+    return any(end in nodes for end in right.ends)
 
 
 def closes_onto_ground(network: Network, now: Field, e: Element, position: str) -> str | None:

@@ -15,8 +15,28 @@ ISOLATION, RESTORATION = "isolation", "restoration"
 
 
 @dataclass(frozen=True)
+class Crew:
+    """People behind another hold: whose locks hang on its box, and the nodes that its own points do not cut off."""
+
+    hold: str
+    nodes: frozenset[str]
+    names: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Crews:
+    """Who else works: those with a lock on their box, and the holds whose work was declared complete."""
+
+    working: tuple[Crew, ...] = ()
+    given_back: frozenset[str] = frozenset()
+
+
+NOBODY_ELSE = Crews()
+
+
+@dataclass(frozen=True)
 class Order:
-    """What a program is for. ``origin``: the field when the isolation was drafted, which restoration brings back.
+    """What a program is for. ``origin``: the field when the isolation was drafted.
 
     ``hold``: the number under which its locks hang. ``personal_locks``: people whose lock hangs on its box.
     """
@@ -27,6 +47,7 @@ class Order:
     study: Study
     origin: Field
     personal_locks: tuple[str, ...] = ()
+    crews: Crews = NOBODY_ELSE
 
     @property
     def network(self) -> Network:

@@ -9,10 +9,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
+from spinel.core.network.cut import holds_charge
 from spinel.core.network.document import Network
 from spinel.core.network.field import Field
 from spinel.core.network.kinds import STAND_BY, SUPPLIES, SWITCHING
-from spinel.core.network.liveness import holds_charge
 from spinel.core.network.ways import as_stands, auxiliary, reach, touching
 from spinel.core.said import say
 

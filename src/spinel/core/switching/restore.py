@@ -1,5 +1,5 @@
-"""Drafts the restoration that belongs to an isolation: everything that hangs under its hold, back to the field at
-drafting, in the settled order. The first energizing is a task of its own, with the larger figure of that task.
+"""Drafts the restoration that belongs to an isolation: it undoes what its own hold did, in the settled order, and
+nothing else. The first energizing is a task of its own, with the larger figure of that task.
 """
 
 from __future__ import annotations
@@ -13,20 +13,22 @@ from spinel.core.isolation.points import target_of
 from spinel.core.network.document import Element
 from spinel.core.network.field import Field
 from spinel.core.network.kinds import SWITCHING
-from spinel.core.network.now import SHAFT, DeviceNow, position_words
+from spinel.core.network.now import position_words
+from spinel.core.network.ways import as_stands, reach, touching
 from spinel.core.said import Sayable, say
 from spinel.core.switching import wording
 from spinel.core.switching.draft import Writer
-from spinel.core.switching.order import RESTORATION, Broken, Order
+from spinel.core.switching.order import NOBODY_ELSE, RESTORATION, Broken, Crews, Order
 from spinel.core.switching.rules import Judged, judge, judge_step
 from spinel.core.switching.steps import Step, condition
 
 
 def draft_restoration(
-    study: Study, now: Field, element: Element, hold: str, origin: Field
+    study: Study, now: Field, element: Element, hold: str, origin: Field, crews: Crews = NOBODY_ELSE
 ) -> tuple[Order, tuple[Step, ...], Judged]:
-    """The restoration of a hold from the field as it is to the field at drafting; Refusal when a rule forbids it."""
-    order = Order(RESTORATION, hold, target_of(study.network, element), study, origin)
+    """The restoration of a hold from the field as it is; Refusal when a rule forbids it. Where a program was called
+    off half way it begins its closing with a check of whatever was operated and not checked."""
+    order = Order(RESTORATION, hold, target_of(study.network, element), study, origin, crews=crews)
     pen = Writer(order, now)
     pen.add(wording.notify(order))
     pen.add(wording.inspect(order))
@@ -41,8 +43,10 @@ def draft_restoration(
 
 
 def left_as_it_is(order: Order, ends: Field) -> tuple[Sayable, ...]:
-    """What the restoration does not bring back, in words: unknown at drafting, or held by somebody else's lock."""
+    """What the restoration does not bring back, in words: unknown before, held by somebody else's lock, or operated or
+    reported by others since."""
     notes = []
+    near = touching(order.network, reach(order.network, order.target.nodes, as_stands(order.origin.devices)))
     for e in _elements(order, ends.devices):
         was, is_now = order.origin.device(e.id), ends.device(e.id)
         others = [h for h in (*is_now.locks, *is_now.tags) if h != order.hold]
@@ -55,7 +59,9 @@ def left_as_it_is(order: Order, ends: Field) -> tuple[Sayable, ...]:
                     others=tuple(dict.fromkeys(others)),
                 )
             )
-        elif e.kind in SWITCHING and not was.known_or_automatic and is_now.position != was.position:
+        elif e.id in near and e.kind in SWITCHING and is_now.position != was.position and is_now.moved_by != order.hold:
+            notes.append(say("switching-restore-not-this-holds", tag=e.tag, position=position_words(is_now.position)))
+        elif e.kind in SWITCHING and is_now.moved_by == order.hold and is_now.was is None:
             notes.append(
                 say(
                     "switching-restore-stays-nobody-had-recorded-its-position-when",
@@ -72,11 +78,14 @@ def _elements(order: Order, ids: Iterable[str]) -> list[Element]:
 
 def _take_off(pen: Writer) -> None:
     """Blocks and grounds off while the isolation locks hold; grounds in reverse of how they went on."""
+    hold = pen.order.hold
     for e in _elements(pen.order, pen.now.devices):
-        for what in sorted(pen.now.device(e.id).blocks - pen.order.origin.device(e.id).blocks):
-            pen.add(wording.unblock(pen.order, e, what or SHAFT))
-    for ground in reversed([g for g in pen.now.grounds if g.hold == pen.order.hold]):
-        pen.add(wording.unground(pen.order, pen.order.network.element[ground.element_id], ground.node_id))
+        for what in sorted(pen.now.device(e.id).blocked_for(hold)):
+            others = [h for h in pen.now.device(e.id).holding(what) if h != hold]
+            pen.add(wording.unblock(pen.order, e, what, others))
+    for ground in reversed([g for g in pen.now.grounds if g.hold == hold]):
+        others = [g.hold for g in pen.now.grounds if g.node_id == ground.node_id and g.hold != hold]
+        pen.add(wording.unground(pen.order, pen.order.network.element[ground.element_id], ground.node_id, others))
 
 
 def _held(pen: Writer) -> list[Element]:
@@ -86,9 +95,13 @@ def _held(pen: Writer) -> list[Element]:
 
 def _bring_back(pen: Writer) -> None:
     """Insert, then close: off-load devices first. Whatever can be closed by the rules is closed next."""
+    for e in _elements(pen.order, pen.now.devices):
+        device = pen.now.device(e.id)
+        if _own(pen, e) and device.position is not None and not device.known_or_automatic:
+            pen.add(wording.check(pen.order, e, device.position))
     waiting = [e for e in _elements(pen.order, pen.now.devices) if _differs(pen, e)]
     for e in waiting:
-        if pen.now.device(e.id).position == "withdrawn" and pen.order.origin.device(e.id).position != "withdrawn":
+        if pen.now.device(e.id).position == "withdrawn" and pen.now.device(e.id).was != "withdrawn":
             pen.add(wording.operate(pen.order, e, "inserted"))
             pen.add(wording.check(pen.order, e, "open"))
     waiting = sorted((e for e in waiting if _differs(pen, e)), key=_rank)
@@ -100,10 +113,16 @@ def _bring_back(pen: Writer) -> None:
         pen.add(wording.check(pen.order, chosen, step.value or "closed"))
 
 
+def _own(pen: Writer, e: Element) -> bool:
+    """Did this hold operate it, or is it left to it, and does nobody else keep it?"""
+    device, hold = pen.now.device(e.id), pen.order.hold
+    foreign = any(h != hold for h in (*device.locks, *device.tags))
+    return e.kind in SWITCHING and device.moved_by == hold and not foreign
+
+
 def _differs(pen: Writer, e: Element) -> bool:
-    ends, was = pen.now.device(e.id), pen.order.origin.device(e.id)
-    foreign = any(h != pen.order.hold for h in (*ends.locks, *ends.tags))
-    return e.kind in SWITCHING and was.known_or_automatic and ends.position != was.position and not foreign
+    device = pen.now.device(e.id)
+    return _own(pen, e) and device.was is not None and device.position != device.was
 
 
 def _rank(e: Element) -> tuple[bool, bool]:
@@ -112,9 +131,9 @@ def _rank(e: Element) -> tuple[bool, bool]:
 
 
 def _closing(pen: Writer, e: Element) -> Step:
-    was: DeviceNow = pen.order.origin.device(e.id)
-    throw = was.position or "" if e.kind == "transfer_switch" else ""
-    act = "opened" if was.position in ("open", "off") else "closed"
+    was = pen.now.device(e.id).was or ""
+    throw = was if e.kind == "transfer_switch" else ""
+    act = "opened" if was in ("open", "off") else "closed"
     return wording.operate(pen.order, e, act, throw)
 
 

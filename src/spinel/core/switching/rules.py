@@ -197,10 +197,10 @@ def _whole(order: Order, now: Field, steps: Sequence[Step]) -> Iterator[Broken]:
 
 
 def differences(order: Order, now: Field) -> Iterator[Broken]:
-    """Where the end differs from the field at drafting; what another hold keeps is not this program's to move."""
+    """What the hold did and its restoration leaves undone; what another keeps, or found, is not its to move."""
     rule = say("switching-rules-the-end-is-the-state-at-drafting")
     for element_id in dict.fromkeys((*now.devices, *order.origin.devices)):
-        e, ends, was = order.network.element.get(element_id), now.device(element_id), order.origin.device(element_id)
+        e, ends = order.network.element.get(element_id), now.device(element_id)
         if e is None:
             continue
         if order.hold in ends.locks or order.hold in ends.tags:
@@ -211,28 +211,24 @@ def differences(order: Order, now: Field) -> Iterator[Broken]:
             )
         if any(h != order.hold for h in (*ends.locks, *ends.tags)):
             continue
-        if ends.position != was.position and was.known:
+        if ends.moved_by == order.hold and ends.was is not None and ends.position != ends.was:
             yield Broken(
                 rule,
                 say(
                     "switching-rules-ends-it-was",
                     tag=e.tag,
                     position=position_words(ends.position),
-                    was=position_words(was.position),
+                    was=position_words(ends.was),
                 ),
                 say("switching-rules-bring-it-back"),
             )
-        if ends.blocks != was.blocks:
+        if ends.blocked_for(order.hold):
             yield Broken(
                 rule,
-                say(
-                    "switching-rules-ends",
-                    tag=e.tag,
-                    what=say("switching-rules-blocked") if ends.blocks else say("switching-rules-unblocked"),
-                ),
+                say("switching-rules-ends", tag=e.tag, what=say("switching-rules-blocked")),
                 say("switching-rules-bring-it-back"),
             )
-        if ends.running != was.running:
+        if ends.run_by == order.hold and ends.running != order.origin.device(element_id).running:
             yield Broken(
                 rule,
                 say("switching-rules-does-not-end-running-or-stopped-as", tag=e.tag),

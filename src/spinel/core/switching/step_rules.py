@@ -5,18 +5,18 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from itertools import takewhile
 
-from spinel.core.isolation.able import can_isolate, figures, isolating_positions
+from spinel.core.isolation.able import figures
 from spinel.core.isolation.absence import Zone, needs_ground, required_pairs, zones
-from spinel.core.isolation.points import MECHANICAL, Target, concerns, holding, still_fed
+from spinel.core.isolation.points import MECHANICAL, concerns
+from spinel.core.network.cut import can_isolate, cutting, holds_charge, isolating_positions, region, still_fed
 from spinel.core.network.document import Element, Network
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL, Field
 from spinel.core.network.kinds import SUPPLIES, SWITCHING
-from spinel.core.network.liveness import holds_charge
-from spinel.core.network.now import position_words
+from spinel.core.network.now import SHAFT, position_words
 from spinel.core.network.ways import everything, reach, touching, zone
 from spinel.core.said import say
 from spinel.core.switching import load
-from spinel.core.switching.order import Broken, Order
+from spinel.core.switching.order import RESTORATION, Broken, Crews, Order
 from spinel.core.switching.steps import Step, condition
 
 Rule = Callable[[Order, Field, Sequence[Step], Step, Element], Iterator[Broken]]
@@ -60,6 +60,13 @@ def _operate(order: Order, now: Field, done: Sequence[Step], step: Step, e: Elem
             say("step-rules-is-held-by", tag=e.tag, whose=whose),
             say("step-rules-its-owner-takes-it-off-first"),
         )
+    yield from _others_behind(order, now, {*e.ends}, e)
+    if order.purpose == RESTORATION and act not in ("started", "stopped") and device.moved_by != order.hold:
+        yield Broken(
+            say("step-rules-a-restoration-undoes-what-its-own-hold-did"),
+            say("step-rules-was-not-operated-by-this-hold", tag=e.tag, hold=order.hold),
+            say("step-rules-leave-it-as-it-is"),
+        )
     if step.remote and not e.remote:
         yield Broken(
             say("step-rules-remote-only-where-it-is"),
@@ -92,6 +99,28 @@ def _operate(order: Order, now: Field, done: Sequence[Step], step: Step, e: Elem
             )
     else:
         yield from _close(order, now, step, e)
+
+
+def _others_behind(order: Order, now: Field, nodes: set[str], e: Element) -> Iterator[Broken]:
+    """Nothing moves in an island that another hold has proved or in which people of another hold are."""
+    rule = say("step-rules-nothing-moves-where-another-crew-is-behind-its-locks")
+    remedy = say("step-rules-their-person-in-charge-gives-it-back-first")
+    for crew in order.crews.working:
+        if crew.hold != order.hold and nodes & crew.nodes:
+            yield Broken(
+                rule, say("step-rules-locks-of-on-the-box-of", tag=e.tag, hold=crew.hold, names=crew.names), remedy
+            )
+    for proof in now.proofs:
+        if proof.hold != order.hold and proof.hold not in order.crews.given_back and nodes & proof.around:
+            yield Broken(rule, say("step-rules-proved-dead-for", tag=e.tag, hold=proof.hold), remedy)
+
+
+def crew_behind(hold: str, crews: Crews, now: Field, e: Element) -> str | None:
+    """The other hold in whose island a device may not move; None when it may."""
+    ends = {*e.ends}
+    working = (c.hold for c in crews.working if c.hold != hold and ends & c.nodes)
+    proved = (p.hold for p in now.proofs if p.hold not in (hold, *crews.given_back) and ends & p.around)
+    return next(working, None) or next(proved, None)
 
 
 def _racked(e: Element, act: str, position: str | None, checked: bool) -> Iterator[Broken]:
@@ -187,9 +216,9 @@ def _undone(order: Order, now: Field) -> Iterator[Broken]:
             say("step-rules-the-ground-at-still-hangs", node_id=ground.node_id),
             say("step-rules-take-the-grounds-off-first-while-the"),
         )
+    behind = {s.id for s in _behind(order)}
     for element_id, device in now.devices.items():
-        mine = device.blocks - order.origin.device(element_id).blocks
-        if mine and element_id in {s.id for s in _behind(order)}:
+        if element_id in behind and device.blocked_for(order.hold):
             tag = order.network.element[element_id].tag
             yield Broken(
                 say("step-rules-blocks-come-off-while-the-isolation-locks"),
@@ -210,6 +239,14 @@ def _personal(order: Order) -> Broken:
     )
 
 
+def _not_own(order: Order, e: Element) -> Broken:
+    return Broken(
+        say("step-rules-a-hold-takes-off-only-its-own"),
+        say("step-rules-nothing-of-hangs-there", hold=order.hold, tag=e.tag),
+        say("step-rules-leave-it"),
+    )
+
+
 def _supplies_left(order: Order, now: Field) -> Iterator[Broken]:
     """Sources, not motors or charge, that still reach the target through anything that is not cut."""
     for s in order.target.supplies:
@@ -219,7 +256,7 @@ def _supplies_left(order: Order, now: Field) -> Iterator[Broken]:
                 say("step-rules-nothing-isolates-from", name=s.supply.name, source=s.supply.source),
                 say("step-rules-find-what-does"),
             )
-    for e, way in still_fed(order.network, now, order.target.all_nodes):
+    for e, way in still_fed(order.network, now.devices, order.target.all_nodes, order.hold):
         if e.kind in SUPPLIES:
             through = ", ".join(w.tag for w in way if w.id != e.id) or say("step-rules-nothing-between")
             yield Broken(
@@ -233,6 +270,11 @@ def _block(order: Order, now: Field, done: Sequence[Step], step: Step, e: Elemen
     if "unblocked" in step.acts:
         if order.personal_locks:
             yield _personal(order)
+        what, device = step.value or SHAFT, now.device(e.id)
+        if what not in device.blocked_for(order.hold):
+            yield _not_own(order, e)
+        if device.holding(what) == (order.hold,):
+            yield from _others_behind(order, now, {*e.ends}, e)
         return
     yield from _before(order, now, "hold")
 
@@ -242,10 +284,9 @@ def _try(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element)
 
 
 def _mechanical(order: Order, now: Field) -> Iterator[Broken]:
-    nodes, _ = holding(order.network, now, order.target.all_nodes)
-    inside = _inside(order.network, nodes)
+    inside = _behind_own_locks(order, now)
     for e in inside:
-        if e.kind == "motor" and not now.device(e.id).blocked:
+        if e.kind == "motor" and SHAFT not in now.device(e.id).blocked_for(order.hold):
             yield Broken(
                 say("step-rules-mechanical-energy-is-blocked-before-proof"),
                 say("step-rules-the-shaft-of-can-turn-and-generate", tag=e.tag),
@@ -253,7 +294,7 @@ def _mechanical(order: Order, now: Field) -> Iterator[Broken]:
             )
     for e in inside:
         for what in e.stored_energy if concerns(order.target, e) else ():
-            kept = what in MECHANICAL and what not in now.device(e.id).blocks
+            kept = what in MECHANICAL and what not in now.device(e.id).blocked_for(order.hold)
             if kept and (order.hold, e.id, what) not in now.released:
                 yield Broken(
                     say("step-rules-mechanical-energy-is-blocked-before-proof"),
@@ -268,15 +309,18 @@ def _inside(network: Network, nodes: frozenset[str]) -> list[Element]:
     return [e for e in found.values() if all(end in nodes for end in e.ends)]
 
 
-def startable(network: Network, now: Field, target: Target) -> list[Element]:
-    """What is tried after lockout: every motor in the island, else the target itself."""
-    nodes, _ = holding(network, now, target.all_nodes)
-    motors = [e for e in _inside(network, nodes) if e.kind == "motor"]
-    return motors or [target.element]
+def _behind_own_locks(order: Order, now: Field) -> list[Element]:
+    """Everything in the region that the hold's own points leave to the target."""
+    return _inside(order.network, region(order.network, now.devices, order.target.all_nodes, order.hold))
+
+
+def startable(order: Order, now: Field) -> list[Element]:
+    """What is tried after lockout: every motor in the region, else the target itself."""
+    return [e for e in _behind_own_locks(order, now) if e.kind == "motor"] or [order.target.element]
 
 
 def _untried(order: Order, now: Field) -> Iterator[Broken]:
-    for e in startable(order.network, now, order.target):
+    for e in startable(order, now):
         if (order.hold, e.id) not in now.tried:
             yield Broken(
                 say("step-rules-the-start-is-tried-before-proof"),
@@ -322,8 +366,7 @@ def _test(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element
 
 
 def _charged(order: Order, now: Field) -> Iterator[Broken]:
-    nodes, _ = holding(order.network, now, order.target.all_nodes)
-    for e in _inside(order.network, nodes):
+    for e in _behind_own_locks(order, now):
         if holds_charge(e) and not now.device(e.id).discharged:
             yield Broken(
                 say("step-rules-stored-energy-is-released-before-proof"),
@@ -333,8 +376,7 @@ def _charged(order: Order, now: Field) -> Iterator[Broken]:
 
 
 def _untagged(order: Order, now: Field) -> Iterator[Broken]:
-    _, around = holding(order.network, now, order.target.all_nodes)
-    for e in around:
+    for e in cutting(order.network, now.devices, order.target.all_nodes, order.hold):
         if order.hold not in now.device(e.id).tags:
             yield Broken(
                 say("step-rules-every-lock-has-its-tag"),
@@ -363,8 +405,13 @@ def _ground(order: Order, now: Field, done: Sequence[Step], step: Step, e: Eleme
         if order.personal_locks:
             yield _personal(order)
         yield from _supplies_left(order, now)
+        hung = [g.hold for g in now.grounds if g.node_id == step.node_id]
+        if order.hold not in hung:
+            yield _not_own(order, e)
+        if hung == [order.hold]:
+            yield from _others_behind(order, now, {step.node_id}, e)
         return
-    if now.proved(step.node_id) is None:
+    if now.proved(step.node_id, order.hold) is None:
         yield Broken(
             say("step-rules-never-ground-what-is-not-proved-dead"),
             say("step-rules-there-is-no-proof-in-force-at", node_id=step.node_id),
@@ -380,13 +427,13 @@ def unproved(order: Order, now: Field) -> Iterator[Broken]:
     """What a handover lacks: isolation, a proof in every zone of the target, the required grounds."""
     yield from _supplies_left(order, now)
     for z in zones(order.network, now, order.target, order.study.profile):
-        if now.proved(z.point) is None:
+        if any(now.proved(n, order.hold) is None for n in z.nodes):
             yield Broken(
                 say("step-rules-no-handover-without-proof"),
                 say("step-rules-at-is-not-proved-dead", tag=z.at.tag, point=z.point),
                 say("step-rules-test-it-instrument-check-included"),
             )
-        elif _must_ground(order, now, z) and now.grounded(z.nodes) is None:
+        elif _must_ground(order, now, z) and now.grounded(z.nodes, order.hold) is None:
             yield Broken(
                 say("step-rules-no-handover-without-the-required-ground"),
                 say("step-rules-at-is-not-grounded", tag=z.at.tag, point=z.point),
@@ -395,7 +442,7 @@ def unproved(order: Order, now: Field) -> Iterator[Broken]:
 
 
 def _must_ground(order: Order, now: Field, z: Zone) -> bool:
-    nodes, _ = holding(order.network, now, order.target.all_nodes)
+    nodes = region(order.network, now.devices, order.target.all_nodes, order.hold)
     return needs_ground(order.network, nodes, z, order.study.profile.grounds_above_v)
 
 

@@ -116,7 +116,11 @@ def condition(now: Field, step: Step, hold: str) -> Sayable:
         if "released" in step.acts:
             done = (hold, step.element_id, step.value) in now.released
             return say("state-released") if done else say("switching-steps-not-released")
-        return say("state-blocked") if (step.value or SHAFT) in device.blocks else say("switching-steps-not-blocked")
+        return (
+            say("state-blocked")
+            if (step.value or SHAFT) in device.blocked_for(hold)
+            else say("switching-steps-not-blocked")
+        )
     if step.kind == "discharge":
         return say("state-discharged") if device.discharged else say("switching-steps-may-be-charged")
     if step.kind == "ground":

@@ -114,18 +114,22 @@ def unlock(order: Order, e: Element, position: str) -> Step:
     )
 
 
-def block(order: Order, e: Element, what: str) -> Step:
-    return _step(order, e, "block", ["blocked"], say("wording-block", what=_BLOCKED[what]), FRONT, value=what)
+def block(order: Order, e: Element, what: str, others: Sequence[str] = ()) -> Step:
+    """``others``: holds whose block is on it already."""
+    words = say("wording-tag-the-block", what=_BLOCKED[what], others=tuple(others))
+    words = words if others else say("wording-block", what=_BLOCKED[what])
+    return _step(order, e, "block", ["blocked"], words, FRONT, value=what)
 
 
 def release(order: Order, e: Element, what: str) -> Step:
     return _step(order, e, "block", ["released"], say("wording-release", what=_BLOCKED[what]), FRONT, value=what)
 
 
-def unblock(order: Order, e: Element, what: str) -> Step:
-    return _step(
-        order, e, "block", ["unblocked"], say("wording-take-off-the-block-from", what=_BLOCKED[what]), FRONT, value=what
-    )
+def unblock(order: Order, e: Element, what: str, others: Sequence[str] = ()) -> Step:
+    """``others``: holds that keep it blocked."""
+    words = say("wording-leave-the-block", what=_BLOCKED[what], others=tuple(others))
+    words = words if others else say("wording-take-off-the-block-from", what=_BLOCKED[what])
+    return _step(order, e, "block", ["unblocked"], words, FRONT, value=what)
 
 
 def discharge(order: Order, e: Element) -> Step:
@@ -159,19 +163,24 @@ def test(
     return _step(order, e, "test", ["tested"], words, OPENED, value=what, node_id=node_id, pairs=pairs, voltage=shown)
 
 
-def ground(order: Order, e: Element, node_id: str, zone: Zone, *, built_in: bool) -> Step:
+def ground(order: Order, e: Element, node_id: str, zone: Zone, *, whose: str = "") -> Step:
+    """``whose``: the hold whose ground hangs there already."""
+    built_in = e.kind == "ground_switch"
     words = (
         say("wording-close-the-ground-switch") if built_in else say("wording-ground-and-short-circuit-it-ground-end")
     )
+    words = say("wording-tag-the-ground", whose=whose) if whose else words
     shown = volts(zone.voltage_v, zone.current)
     return _step(order, e, "ground", ["grounded"], words, OPENED, node_id=node_id, voltage=shown)
 
 
-def unground(order: Order, e: Element, node_id: str) -> Step:
+def unground(order: Order, e: Element, node_id: str, others: Sequence[str] = ()) -> Step:
+    """``others``: holds that keep the ground."""
     built_in = e.kind == "ground_switch"
     words = (
         say("wording-open-the-ground-switch") if built_in else say("wording-take-the-ground-off-phases-first-ground")
     )
+    words = say("wording-leave-the-ground", others=tuple(others)) if others else words
     return _step(order, e, "ground", ["ungrounded"], words, OPENED, node_id=node_id)
 
 
