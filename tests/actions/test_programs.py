@@ -116,10 +116,11 @@ def test_an_edit_is_judged_at_once_and_voids_the_check():
     seen = program_view.view(the_site(), number)
     assert seen.safe
     program_moves.check(act("ivo"), number, seen.version, seen.content_hash)
-    words = {"location": "Pump house, north wall", "action": "OPEN, handle down", "stand": "On the mat, to the left"}
-    assert program_moves.reword_step(act("maren"), number, seen.version + 1, 2, words) is True
+    words = [(s.location, s.action, s.stand) for s in seen.steps]
+    assert program_moves.remark_step(act("maren"), number, seen.version + 1, 2, "The handle is stiff") is True
     again = program_view.view(the_site(), number)
-    assert again.state == "draft" and again.steps[1].location == words["location"]
+    assert again.state == "draft" and again.steps[1].remark == "The handle is stiff"
+    assert [(s.location, s.action, s.stand) for s in again.steps] == words
     with pytest.raises(Stale):
         program_moves.redraft(act("maren"), number, 1)
     program_moves.redraft(act("maren"), number, again.version)

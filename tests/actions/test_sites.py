@@ -21,7 +21,7 @@ def position(site):
 
 
 def position_of(site, e):
-    return site.as_it_is().device(e.id).position or e.normal_position
+    return site.as_it_is().device(e).position or e.normal_position
 
 
 def acting(site, login="maren", now=MOMENT):

@@ -45,12 +45,14 @@ def test_a_permit_saved_as_it_was_shown_keeps_its_codes_and_a_line_typed_anew_is
     assert after.practices == (*before.practices, "Sing while you work")
 
 
-def test_a_step_reworded_in_one_field_keeps_the_codes_of_the_others(sign_in):
+def test_a_remark_stands_beside_the_words_of_a_step_and_changes_none_of_them(sign_in):
     maren, before = sign_in("maren"), program_view.view(the_site(), PROGRAM).steps
-    at = next(i for i, s in enumerate(before) if isinstance(s.action, Said) and isinstance(s.stand, Said)) + 1
-    form = form_of(maren.get(f"/switching/{PROGRAM}?step={at}").text, "stand")
-    form["location"] = ["Behind the blue door"]
-    assert maren.post(f"/switching/{PROGRAM}/reword-step", form).status_code == 302
-    after = program_view.view(the_site(), PROGRAM).steps[at - 1]
-    assert after.location == "Behind the blue door"
-    assert (after.action, after.stand) == (before[at - 1].action, before[at - 1].stand)
+    form = form_of(maren.get(f"/switching/{PROGRAM}?step=2").text, "remark")
+    form["remark"] = ["CLOSE it, whatever stands here"]
+    assert maren.post(f"/switching/{PROGRAM}/remark-step", form).status_code == 302
+    after = program_view.view(the_site(), PROGRAM).steps
+    assert after[1].remark == form["remark"][0]
+    assert [(s.key, s.location, s.action, s.stand, s.identity) for s in after] == [
+        (s.key, s.location, s.action, s.stand, s.identity) for s in before]  # fmt: skip
+    page = maren.get(f"/switching/{PROGRAM}").text
+    assert "Remark: CLOSE it, whatever stands here" in page

@@ -33,7 +33,7 @@ WRITES = {
 }
 #: What each move of a program asks for that is not in its life, and each act on a box.
 PROGRAM = {
-    "redraft": PLANNERS, "move-step": PLANNERS, "remove-step": PLANNERS, "reword-step": PLANNERS,
+    "redraft": PLANNERS, "move-step": PLANNERS, "remove-step": PLANNERS, "remark-step": PLANNERS,
     "add-step": PLANNERS, "practise": PLANNERS | {"director"}, "succeed": PLANNERS, "fault": frozenset({"coordinator", "director"}),
     "take": frozenset({"person_in_charge"}), "hang": frozenset({"worker", "person_in_charge"}), "remove": EVERYBODY,
     "absent": PLANNERS, "complete": frozenset({"person_in_charge"}),

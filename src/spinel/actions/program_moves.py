@@ -66,7 +66,7 @@ def _edit(
                 say("program-moves-edit-its-program"),
             )
         seen = as_view(program, here)
-        steps, _ = edits.accepted(seen.order, seen.fields[0], change(seen))
+        steps, _ = edits.accepted(seen.order, seen.fields[0], change(seen), was=seen.steps)
         content = renew(seen, steps) if renew else {**seen.content, "steps": [as_data(s) for s in steps]}
         content["energizing"] = energizing(seen.order, seen.fields[0], steps)
         voids = program.state in SIGNED
@@ -101,14 +101,14 @@ def remove_step(act: Act, number: str, version: int, step: int) -> bool:
 
 
 @on_site
-def reword_step(act: Act, number: str, version: int, step: int, words: Mapping[str, Sayable]) -> bool:
-    """Say location, action or standing place of a step in other words."""
+def remark_step(act: Act, number: str, version: int, step: int, remark: str) -> bool:
+    """Put a remark on a step, or take it off with an empty one."""
     return _edit(
         act,
         number,
         version,
-        say("program-moves-step-reworded", step=step),
-        lambda v: edits.reworded(v.steps, step - 1, words),
+        say("program-moves-step-remarked", step=step),
+        lambda v: edits.remarked(v.steps, step - 1, remark),
     )
 
 

@@ -24,7 +24,7 @@ T = TypeVar("T")
 SHAPES: Mapping[str, int] = {
     "permit": 2,
     "permit record": 2,
-    "program": 2,
+    "program": 3,
     "program record": 2,
     "facts": 1,
     "faults": 1,

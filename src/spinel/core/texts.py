@@ -63,8 +63,8 @@ CORRECTION = Text("reason", 4, 500, "text-correction")
 ABSENT = Text("reason", 10, 500, "text-absent")
 LOCK = Text("lock", 1, 20, "text-lock", one_line=True)
 INSTRUMENT = Text("instrument", 2, 40, "text-instrument", one_line=True)
-#: Location, action and standing place of a step.
-STEP = Text("action", 2, 160, "text-step", one_line=True)
+#: What somebody adds to a step: shown apart from its words, which come from the network.
+REMARK = Text("remark", 0, 160, one_line=True)
 LOGIN = Text("login", 2, 40, "text-login", one_line=True)
 NAME = Text("name", 2, 80, "text-between", one_line=True)
 PHONE = Text("phone", 0, 40, one_line=True)

@@ -11,7 +11,7 @@ from spinel.actions import box, console, people, practice, program_moves, progra
 from spinel.actions.acting import Act
 from spinel.core.errors import InputError
 from spinel.core.said import Sayable, joined, say
-from spinel.core.switching.edit import ADDABLE, REWORDED
+from spinel.core.switching.edit import ADDABLE
 from spinel.core.switching.life import ENDED
 from spinel.core.switching.plant import FAULTS
 from spinel.web import forms, showing, verdicts
@@ -19,7 +19,6 @@ from spinel.web.drawing import one_line
 from spinel.web.here import here, site
 from spinel.web.paging import ROWS, paging
 from spinel.web.session import act, actor
-from spinel.wording.words import words_when_signed
 
 pages = Blueprint("switching", __name__)
 
@@ -126,14 +125,8 @@ def _remove_step(a: Act, number: str, version: int) -> None:
     program_moves.remove_step(a, number, version, forms.whole("step"))
 
 
-def _reword_step(a: Act, number: str, version: int) -> None:
-    seen, at = program_view.view(site(), number), forms.whole("step")
-    step = seen.steps[at - 1] if 0 < at <= len(seen.steps) else None
-    typed: dict[str, Sayable] = {}
-    for name in REWORDED:
-        shown = [getattr(step, name)] if step else []
-        typed[name] = forms.unsaid(forms.text(name), shown, words_when_signed(seen.content))
-    program_moves.reword_step(a, number, version, at, typed)
+def _remark_step(a: Act, number: str, version: int) -> None:
+    program_moves.remark_step(a, number, version, forms.whole("step"), forms.text("remark"))
 
 
 def _add_step(a: Act, number: str, version: int) -> None:
@@ -187,7 +180,7 @@ POSTS: dict[str, tuple[Callable[[Act, str, int], Any], Sayable]] = {
     "redraft": (_redraft, say("switching-drafted-anew-from-the-state-as-it")),
     "move-step": (_move_step, say("switching-moved-every-step-was-judged-again")),
     "remove-step": (_remove_step, say("switching-taken-out-every-step-was-judged-again")),
-    "reword-step": (_reword_step, say("switching-reworded")),
+    "remark-step": (_remark_step, say("switching-remarked")),
     "add-step": (_add_step, say("switching-added-every-step-was-judged-again")),
     "start": (_start, say("switching-started")),
     "operator": (_operator, say("switching-operator-changed")),
@@ -215,7 +208,7 @@ def move(number: str, move: str):
             forms.said(joined(number_, done, between=": "))
             return url_for("switching.program", number=number_)
         forms.said(done)
-        if move in ("reword-step", "move-step", "add-step"):
+        if move in ("remark-step", "move-step", "add-step"):
             at = {"move-step": "to", "add-step": "at"}.get(move, "step")
             return url_for("switching.program", number=number, step=forms.whole(at))
         to = "console.page" if move in ("start", "resume") else "switching.program"

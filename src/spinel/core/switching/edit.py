@@ -6,18 +6,18 @@ that an operation can be added before its check is.
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import replace
 
 from spinel.core.errors import InputError, Refusal
 from spinel.core.network.document import Element
 from spinel.core.network.field import Field
-from spinel.core.said import Said, Sayable, say
+from spinel.core.said import Sayable, say
 from spinel.core.switching import wording
 from spinel.core.switching.order import Order
 from spinel.core.switching.rules import Judged, judge, take
-from spinel.core.switching.steps import SPOKEN, Step, stamped
-from spinel.core.texts import STEP
+from spinel.core.switching.steps import Step, stamped
+from spinel.core.texts import REMARK
 
 #: What can be added by hand, and how it is said.
 ADDABLE = {
@@ -33,7 +33,6 @@ ADDABLE = {
     "tried": say("switching-edit-try-to-start-it"),
     "notified": say("switching-edit-tell-those-affected-by-it"),
 }
-REWORDED = ("location", "action", "stand")
 
 
 def moved(steps: Sequence[Step], at: int, to: int) -> list[Step]:
@@ -47,13 +46,10 @@ def removed(steps: Sequence[Step], at: int) -> list[Step]:
     return [s for i, s in enumerate(steps) if i != _there(steps, at)]
 
 
-def reworded(steps: Sequence[Step], at: int, words: Mapping[str, Sayable]) -> list[Step]:
-    """Location, action and standing place in other words; what the step does stays."""
-    for name, text in words.items():
-        if name not in REWORDED:
-            raise InputError(name, text, say("one-of", options=tuple(REWORDED)))
-    cleaned = {name: text if isinstance(text, Said) else STEP.check(text, name) for name, text in words.items()}
-    return [replace(s, **cleaned) if i == _there(steps, at) else s for i, s in enumerate(steps)]  # type: ignore[arg-type]
+def remarked(steps: Sequence[Step], at: int, remark: str) -> list[Step]:
+    """A remark on a step, in place of the one before; its own words come from the network and are nobody's to edit."""
+    text = REMARK.check(remark)
+    return [replace(s, remark=text) if i == _there(steps, at) else s for i, s in enumerate(steps)]
 
 
 def added(order: Order, before: Field, steps: Sequence[Step], at: int, act: str, e: Element) -> list[Step]:
@@ -86,14 +82,21 @@ def restated(order: Order, start: Field, steps: Sequence[Step]) -> list[Step]:
     return found
 
 
-def accepted(order: Order, start: Field, steps: Sequence[Step], done: Sequence[Step] = ()) -> tuple[list[Step], Judged]:
-    """The steps restated and judged; a Refusal naming rule and step when one breaks a rule."""
+def accepted(
+    order: Order, start: Field, steps: Sequence[Step], done: Sequence[Step] = (), was: Sequence[Step] = ()
+) -> tuple[list[Step], Judged]:
+    """The steps restated and judged; a Refusal naming rule and step when one breaks a rule that was not broken before.
+
+    ``was``: the steps before the change. What is broken already is mended one change at a time; nobody checks or
+    releases it before.
+    """
     if not steps:
         raise InputError("steps", "", say("switching-edit-at-least-one-step"))
     new = restated(order, start, steps)
     judged = judge(order, start, new, done)
+    known = _broken_already(order, start, was, done)
     for i, broken in enumerate(judged.steps):
-        if broken is not None:
+        if broken is not None and (new[i].key, broken.rule) not in known:
             raise Refusal(
                 broken.rule,
                 say("switching-edit-step", i=i + 1, identity=new[i].identity, why=broken.why),
@@ -103,10 +106,14 @@ def accepted(order: Order, start: Field, steps: Sequence[Step], done: Sequence[S
     return new, judged
 
 
+def _broken_already(
+    order: Order, start: Field, was: Sequence[Step], done: Sequence[Step]
+) -> set[tuple[tuple[str, ...], Sayable]]:
+    judged = judge(order, start, restated(order, start, was), done).steps if was else ()
+    return {(step.key, broken.rule) for step, broken in zip(was, judged, strict=False) if broken is not None}
+
+
 def _there(steps: Sequence[Step], at: int) -> int:
     if not 0 <= at < len(steps):
         raise InputError("step", at + 1, say("switching-edit-a-step-from-1-to", count=len(steps)))
     return at
-
-
-__all__ = ["ADDABLE", "REWORDED", "SPOKEN", "accepted", "added", "moved", "removed", "restated", "reworded"]

@@ -9,12 +9,14 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
+from spinel.core.network.document import Element
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, PROOF, RESIDUAL, Field, apply
 from spinel.core.network.now import position_words
-from spinel.core.said import say
+from spinel.core.said import Sayable, say
 from spinel.core.switching.order import ISOLATION, RESTORATION, Broken, Order
 from spinel.core.switching.step_rules import RULES, standing
 from spinel.core.switching.steps import KINDS, REACHED, Step, condition, events, missing_fields
+from spinel.core.switching.wording import place_of, spoken_voltage
 
 
 @dataclass(frozen=True)
@@ -83,12 +85,19 @@ def _broken(order: Order, now: Field, done: Sequence[Step], step: Step) -> Itera
     yield from RULES[step.kind](order, now, done, step, element)
     yield from standing(order, now, step, element)
     is_now = condition(now, step, order.hold)
-    if step.before != is_now:
+    if step.before != is_now and not _before_version_6(step, is_now):
         yield Broken(
             say("switching-rules-the-state-before-a-step-is-the"),
             say("switching-rules-is-the-step-expects", identity=step.identity, is_now=is_now, before=step.before),
             say("switching-rules-draft-the-step-anew-from-the-state"),
         )
+
+
+def _before_version_6(step: Step, is_now: Sayable) -> bool:
+    """Programs drafted before 0.6 expect a device that was just closed as "closed" where it is checked."""
+    closed = position_words("closed")
+    unchecked = say("switching-steps-not-checked", position=closed)
+    return step.kind == "check" and step.before == closed and is_now == unchecked
 
 
 def _well_formed(order: Order, step: Step) -> Iterator[Broken]:
@@ -106,6 +115,46 @@ def _well_formed(order: Order, step: Step) -> Iterator[Broken]:
             say("switching-rules-a-step-records-nothing-of-the-kind", kind=step.kind),
             say("switching-rules-draft-it-anew"),
         )
+    else:
+        yield from _as_in_the_network(order, step)
+
+
+def _as_in_the_network(order: Order, step: Step) -> Iterator[Broken]:
+    """What is read out names the element that the step is about, as the network has it now."""
+    e = order.network.element[step.element_id]
+    for said, known in (
+        (step.identity, e.tag),
+        (step.location, place_of(order, e)),
+        (step.equipment_type, e.kind_name),
+        (step.voltage, spoken_voltage(order, step)),
+    ):
+        if said != known:
+            yield Broken(
+                say("switching-rules-a-step-says-what-the-network-says"),
+                say("switching-rules-the-step-says-the-network", identity=step.identity, says=said, known=known),
+                say("switching-rules-draft-it-anew"),
+            )
+    if isinstance(step.action, str) or isinstance(step.stand, str):
+        yield Broken(
+            say("switching-rules-a-step-says-what-the-network-says"),
+            say("switching-rules-its-words-were-typed", identity=step.identity),
+            say("switching-rules-draft-it-anew"),
+        )
+    if step.node_id and not _touches(order, e, step.node_id):
+        yield Broken(
+            say("switching-rules-a-step-says-what-the-network-says"),
+            say("switching-rules-its-point-is-elsewhere", identity=step.identity, node_id=step.node_id),
+            say("switching-rules-draft-it-anew"),
+        )
+
+
+def _touches(order: Order, e: Element, node_id: str) -> bool:
+    """Can a test or a ground at a point be made at the terminals of the element, or in the enclosure that is opened?"""
+    if node_id.startswith("aux:"):
+        return any(s.id == node_id for s in order.target.supplies)
+    node = order.network.node.get(node_id)
+    boxes = {order.network.node[end].enclosure for end in e.ends} - {None}
+    return node is not None and (node_id in e.ends or node.enclosure in boxes or node_id in order.target.nodes)
 
 
 #: Parts of an isolation around those whose order is the practice's, and of a restoration.

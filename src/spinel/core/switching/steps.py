@@ -40,7 +40,8 @@ SPOKEN = ("location", "equipment_type", "identity", "voltage", "action")
 class Step:
     """``acts``: the events it makes, all of them or none. ``value``: a throw, what is blocked, which test.
 
-    ``node_id``: where a test or a ground is made. ``before``, ``after``: the state of what it acts on, as recorded.
+    ``node_id``: where a test or a ground is made. ``remark``: what somebody added by hand.
+    ``before``, ``after``: the state of what it acts on, as recorded.
     """
 
     kind: str
@@ -59,6 +60,7 @@ class Step:
     pairs: tuple[str, ...] = ()
     remote: bool = False
     figures: Figures | None = None
+    remark: Sayable = ""
 
     @property
     def key(self) -> tuple[str, ...]:

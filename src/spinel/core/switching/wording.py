@@ -50,7 +50,7 @@ def _step(
         kind=kind,
         acts=tuple(acts),
         element_id=e.id,
-        location=e.location or _enclosure(order, e),
+        location=place_of(order, e),
         equipment_type=e.kind_name,
         identity=e.tag,
         voltage=voltage or voltage_of(order.network, e.id),
@@ -66,9 +66,21 @@ def _step(
     )
 
 
-def _enclosure(order: Order, e: Element) -> Sayable:
+def place_of(order: Order, e: Element) -> Sayable:
+    """Where the equipment is, as it is read out."""
     boxes = order.network.enclosures_of(e)
-    return boxes[0].name if boxes else say("wording-location-not-recorded")
+    return e.location or (boxes[0].name if boxes else say("wording-location-not-recorded"))
+
+
+def spoken_voltage(order: Order, step: Step) -> Sayable:
+    """The voltage that a step names: that of the point where it tests or grounds, else the highest of its equipment."""
+    if step.value == RESIDUAL or not step.node_id or "ungrounded" in step.acts:
+        return voltage_of(order.network, step.element_id)
+    supply = auxiliary(order.network, step.node_id)
+    if supply is not None:
+        return volts(supply.supply.voltage_v, supply.supply.current)
+    node = order.network.node.get(step.node_id)
+    return volts(node.nominal_voltage_v, node.current) if node else ""
 
 
 def notify(order: Order, element: Element | None = None) -> Step:

@@ -170,7 +170,7 @@ expiry-ran-out-before-anybody-accepted-it = ran out before anybody accepted it
 
 program-moves-step-moved-to = step { $step } moved to { $to }
 program-moves-step-removed = step { $step } removed
-program-moves-step-reworded = step { $step } reworded
+program-moves-step-remarked = remark on step { $step }
 program-moves-added-as-step = { $what } { $tag } added as step { $at }
 program-moves-a-signature-covers-what-was-seen = a signature covers what was seen
 program-moves-the-program-changed-after-you-opened-it = The { -program } changed after you opened it.

@@ -100,5 +100,4 @@ text-correction = why the entry is wrong, in { $least } to { $most } characters
 text-absent = what was done to reach the owner, and that they are not there: { $least } to { $most } characters
 text-lock = the number on your lock, { $least } to { $most } characters
 text-instrument = which instrument: its number or name, { $least } to { $most } characters
-text-step = { $least } to { $most } characters: every step is stated in full
 text-login = { $least } to { $most } letters, digits, dots, dashes

@@ -118,5 +118,5 @@ track-ended = ended { $at }
 track-till = till { $at }
 forms-at-most-lines = at most { $most } lines
 switching-abandoned = Abandoned.
-switching-reworded = Reworded.
+switching-remarked = The remark is on the step.
 switching-started = Started.
