@@ -176,7 +176,10 @@ def _why_moved(program: Program, seen: ProgramView, step: int, version: int) -> 
         return say("console-step-is-the-next-one", step=program.step + 1)
     if version != program.version:
         return say("console-something-was-recorded-on-the-program")
-    broken = judge_step(seen.order, seen.now, seen.steps[: program.step], seen.steps[step - 1])
+    done, rest = seen.steps[: program.step], seen.steps[program.step :]
+    # the last step ends the program: then nothing may be left of what it is for
+    judged = judge_step(seen.order, seen.now, done, rest[0]) if rest[1:] else None
+    broken = judged if rest[1:] else first_broken(seen.order, seen.now, done, rest)
     return say("console-broken", why=broken.why, rule=broken.rule) if broken else ""
 
 

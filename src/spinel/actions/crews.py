@@ -10,6 +10,7 @@ from spinel.actions.site import SiteNow
 from spinel.core.isolation.points import target_of
 from spinel.core.network.cut import region
 from spinel.core.switching.order import Crew, Crews
+from spinel.store import programs as store
 
 
 def crews(here: SiteNow, states: Mapping[str, BoxState] | None = None) -> Crews:
@@ -21,4 +22,7 @@ def crews(here: SiteNow, states: Mapping[str, BoxState] | None = None) -> Crews:
         if state.locks and equipment is not None:
             nodes = region(here.network, here.field.devices, target_of(here.network, equipment).all_nodes, hold)
             working.append(Crew(hold, nodes, tuple(lock.name for lock in state.locks)))
-    return Crews(tuple(working), frozenset(hold for hold, state in states.items() if state.complete))
+    given_back = frozenset(hold for hold, state in states.items() if state.complete)
+    moved = {d.moved_by for d in here.field.devices.values() if d.moved_by and d.position != d.was}
+    over = frozenset(store.restored(moved)) if moved - states.keys() else frozenset[str]()
+    return Crews(tuple(working), given_back, over)

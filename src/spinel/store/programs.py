@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
 from dataclasses import dataclass
 
 from spinel.core.switching.life import ENDED
@@ -104,6 +104,13 @@ def open_box_records(kinds: Iterable[str]) -> list[tuple[str, str, ProgramRecord
                 AND practice = 0)
         ORDER BY r.id"""
     return [(r.of_hold, r.of_equipment, r) for r in ProgramRecord.raw(query, *wanted)]
+
+
+def restored(holds: Collection[str]) -> set[str]:
+    """Those of the holds whose restoration was executed to its end."""
+    query = f"""SELECT DISTINCT hold FROM program WHERE purpose = 'restoration' AND state = 'done' AND practice = 0
+        AND hold IN ({marks(holds)})"""
+    return {hold for (hold,) in rows(query, *holds)}
 
 
 def warnings() -> list[tuple[str, str, str]]:

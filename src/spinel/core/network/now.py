@@ -123,7 +123,8 @@ def after(device: DeviceNow, event: FieldEvent) -> DeviceNow:
     """The device once the event has happened."""
     moved, kind = partial(replace, device, since=event.at, by=event.actor), event.kind
     if kind in _MOVES:
-        return moved(position=event.value or _MOVES[kind], checked=False, **_moving(device, event.hold))
+        position = event.value or _MOVES[kind]
+        return moved(position=position, checked=False, **_moving(device, event.hold, position))
     if kind == "checked":
         return replace(device, checked=True)
     if kind == "found":
@@ -144,10 +145,12 @@ def after(device: DeviceNow, event: FieldEvent) -> DeviceNow:
     return replace(device, discharged=True) if kind == "discharged" else device
 
 
-def _moving(device: DeviceNow, hold: str) -> dict[str, str | None]:
-    """Whose it is from here on, and what it was before this hold came."""
+def _moving(device: DeviceNow, hold: str, to: str) -> dict[str, str | None]:
+    """Whose it is from here on, and what it was before this hold came, or before the one that left it to this one."""
     if hold and device.moved_by == hold:
         return {}
+    if device.moved_by and to == device.was:
+        return {"moved_by": hold}
     return {"moved_by": hold, "was": device.position if hold and device.known_or_automatic else None}
 
 

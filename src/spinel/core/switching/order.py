@@ -25,10 +25,12 @@ class Crew:
 
 @dataclass(frozen=True)
 class Crews:
-    """Who else works: those with a lock on their box, and the holds whose work was declared complete."""
+    """Who else works: those with a lock on their box, and the holds whose work was declared complete. ``over``: holds
+    that are restored; what they had to leave open is left to whoever locked it."""
 
     working: tuple[Crew, ...] = ()
     given_back: frozenset[str] = frozenset()
+    over: frozenset[str] = frozenset()
 
 
 NOBODY_ELSE = Crews()

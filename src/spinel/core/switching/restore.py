@@ -32,6 +32,11 @@ def draft_restoration(
     pen = Writer(order, now)
     pen.add(wording.notify(order))
     pen.add(wording.inspect(order))
+    for e in _held(pen):
+        device = pen.now.device(e.id)
+        if device.position is not None and not device.checked:
+            # reported since, or never checked: nothing comes off behind it before somebody has looked
+            pen.add(wording.check(order, e, device.position))
     _take_off(pen)
     for e in _held(pen):
         pen.add(wording.unlock(order, e, pen.now.device(e.id).position or "open"))
@@ -117,7 +122,10 @@ def _own(pen: Writer, e: Element) -> bool:
     """Did this hold operate it, or is it left to it, and does nobody else keep it?"""
     device, hold = pen.now.device(e.id), pen.order.hold
     foreign = any(h != hold for h in (*device.locks, *device.tags))
-    return e.kind in SWITCHING and device.moved_by == hold and not foreign
+    left_to_it = device.moved_by in pen.order.crews.over and any(
+        s.element_id == e.id and "unlocked" in s.acts for s in pen.steps
+    )
+    return e.kind in SWITCHING and (device.moved_by == hold or left_to_it) and not foreign
 
 
 def _differs(pen: Writer, e: Element) -> bool:

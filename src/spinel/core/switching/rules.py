@@ -197,8 +197,18 @@ def part_of(order: Order, step: Step) -> str:
     return _TESTS[step.value] if step.kind == "test" else _ISOLATING.get(step.kind, "cut")
 
 
+def _again(done: Sequence[Step], step: Step) -> bool:
+    """Never refused for the order: checking a device, and telling, inspecting, testing or locking once more."""
+    if step.kind == "check":
+        return True
+    repeats = step.kind in ("notify", "inspect", "test") or "locked" in step.acts
+    return repeats and any(s.key == step.key for s in done)
+
+
 def _in_order(order: Order, done: Sequence[Step], step: Step) -> Iterator[Broken]:
     """Tell people first, and nothing of an earlier part of the settled order once a later part has begun."""
+    if _again(done, step):
+        return
     settled = parts(order)
     place = {part: i for i, part in enumerate(settled)}
     mine = place[part_of(order, step)]
@@ -208,7 +218,8 @@ def _in_order(order: Order, done: Sequence[Step], step: Step) -> Iterator[Broken
             say("switching-rules-nobody-affected-was-told"),
             say("switching-rules-put-the-step-that-tells-them-first"),
         )
-    latest = max([place[part] for part in {part_of(order, s) for s in done}], default=0)
+    first_times = [s for i, s in enumerate(done) if not _again(done[:i], s)]
+    latest = max([place[part] for part in {part_of(order, s) for s in first_times}], default=0)
     if latest > mine:
         here, after = _PART_WORDS[settled[mine]], _PART_WORDS[settled[latest]]
         yield Broken(

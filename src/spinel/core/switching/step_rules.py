@@ -12,7 +12,7 @@ from spinel.core.network.cut import can_isolate, cutting, holds_charge, isolatin
 from spinel.core.network.document import Element, Network
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL, Field
 from spinel.core.network.kinds import SUPPLIES, SWITCHING
-from spinel.core.network.now import SHAFT, position_words
+from spinel.core.network.now import SHAFT, DeviceNow, position_words
 from spinel.core.network.ways import everything, reach, touching, zone
 from spinel.core.said import say
 from spinel.core.switching import load
@@ -61,7 +61,7 @@ def _operate(order: Order, now: Field, done: Sequence[Step], step: Step, e: Elem
             say("step-rules-its-owner-takes-it-off-first"),
         )
     yield from _others_behind(order, now, {*e.ends}, e)
-    if order.purpose == RESTORATION and act not in ("started", "stopped") and device.moved_by != order.hold:
+    if order.purpose == RESTORATION and act not in ("started", "stopped") and not _own(order, done, device, e):
         yield Broken(
             say("step-rules-a-restoration-undoes-what-its-own-hold-did"),
             say("step-rules-was-not-operated-by-this-hold", tag=e.tag, hold=order.hold),
@@ -99,6 +99,12 @@ def _operate(order: Order, now: Field, done: Sequence[Step], step: Step, e: Elem
             )
     else:
         yield from _close(order, now, step, e)
+
+
+def _own(order: Order, done: Sequence[Step], device: DeviceNow, e: Element) -> bool:
+    """Did the hold operate it, or one that is over and had to leave it to this one, which locked it?"""
+    unlocked = any(s.element_id == e.id and "unlocked" in s.acts for s in done)
+    return device.moved_by == order.hold or (unlocked and device.moved_by in order.crews.over)
 
 
 def _others_behind(order: Order, now: Field, nodes: set[str], e: Element) -> Iterator[Broken]:
