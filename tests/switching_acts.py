@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from demo_acts import act, element_id, person, the_site
-from spinel.actions import console, jobs, program_moves, program_view
+from spinel.actions import console, jobs, permit_moves, permits, program_moves, program_view
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL
+from spinel.store import permits as store
 
 
 def start_job(tag="T1", task="inspect", touches="bus"):
@@ -22,7 +23,19 @@ def readings(step, voltage=None, meter=120.0):
     return {f"reading_{i}": str(voltage or 0.3) if i == 0 else "0.3" for i in range(len(step.pairs))}
 
 
+def nobody_there(act_=act):
+    """Every permit with a place is suspended, and its person in charge says that the place is empty."""
+    with the_site().connection():
+        waiting = store.permits_in(("issued", "in_force", "suspended"))
+    for permit in waiting:
+        if permit.state != "suspended":
+            permit_moves.suspend(act_("edda"), permit.number, permit.version, "Switching begins")
+        seen = permits.view(the_site(), permit.number, act_("edda").now)
+        permit_moves.clear(act_("sorcha"), permit.number, seen.version, "Out, covers on")
+
+
 def ready(number, act_=act, operator="bram"):
+    nobody_there(act_)
     seen = program_view.view(the_site(), number)
     program_moves.check(act_("ivo"), number, seen.version, seen.content_hash)
     seen = program_view.view(the_site(), number)

@@ -8,7 +8,7 @@ from spinel.actions import board, box, console, jobs, network, practice, program
 from spinel.actions.locks import locks_on
 from spinel.core.errors import InputError, NotAllowed, NotFound, Refusal, Stale
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL
-from switching_acts import confirm, ready, run, start_job
+from switching_acts import confirm, nobody_there, ready, run, start_job
 
 pytestmark = pytest.mark.usefixtures("open_db")
 
@@ -79,6 +79,7 @@ def test_duties_are_apart_and_qualification_is_asked_for():
     for login in ("ivo", "sorcha"):
         with pytest.raises(NotAllowed):
             program_moves.release(act(login), number, 2, seen.content_hash)
+    nobody_there()
     program_moves.release(act("tavi"), number, 2, seen.content_hash)
     for operator, why in (("nils", "a switching operator"), ("ivo", "a switching operator")):
         with pytest.raises(InputError, match=why):

@@ -12,6 +12,7 @@ from typing import Any
 from spinel.actions import box, people, reviews
 from spinel.actions.acting import Act, Unit, work
 from spinel.actions.equipment import check_found
+from spinel.actions.in_the_way import need_nobody
 from spinel.actions.keeping import keep, save
 from spinel.actions.locks import isolation_locks
 from spinel.actions.network import record_found
@@ -55,6 +56,7 @@ def start(act: Act, number: str, version: int, operator_id: int) -> None:
         if not program.practice:
             _alone(program)
             still_covered(seen)
+            need_nobody(unit.site.as_it_is(), seen)
             if program.purpose == RESTORATION:
                 box.may_restore(program.hold)
         changes: dict[str, object] = {} if program.practice else {"base_event": unit.site.as_it_is().event_id}
@@ -137,6 +139,8 @@ def confirm(act: Act, number: str, step: int, version: int, said_of_it: Mapping[
         seen = as_view(program, unit.site.as_it_is())
         _may_confirm(act, seen, step)
         why = _why_moved(program, seen, step, version)
+        if not why:
+            need_nobody(unit.site.as_it_is(), seen, only_next=True)
         if why:
             moved = _keep_as_found(unit, program, seen, step, why)
         else:
@@ -272,6 +276,9 @@ def _done(unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_i
     unit.record(word(program, "step confirmed"), f"program:{program.number}", payload)
     if last:
         unit.record(word(program, "done"), f"program:{program.number}", {"hold": program.hold})
+    if step.kind in ("operate", "check") and not program.practice:
+        # the figures of others may have moved with it
+        reviews.after_change(unit, say("console-step-of", number=program.number, step=program.step + 1))
     return "done" if last else "confirmed"
 
 

@@ -13,8 +13,8 @@ from spinel.core.switching.order import Crew, Crews
 from spinel.store import programs as store
 
 
-def crews(here: SiteNow, states: Mapping[str, BoxState] | None = None) -> Crews:
-    """Every hold that is handed over and not restored, as its box stands."""
+def crews(here: SiteNow, states: Mapping[str, BoxState] | None = None, own: str = "") -> Crews:
+    """Every hold that is handed over and not restored, as its box stands. ``own``: the hold that asks."""
     states = locks.states() if states is None else states
     working = []
     for hold, state in states.items():
@@ -24,5 +24,6 @@ def crews(here: SiteNow, states: Mapping[str, BoxState] | None = None) -> Crews:
             working.append(Crew(hold, nodes, tuple(lock.name for lock in state.locks)))
     given_back = frozenset(hold for hold, state in states.items() if state.complete)
     moved = {d.moved_by for d in here.field.devices.values() if d.moved_by and d.position != d.was}
-    over = frozenset(store.restored(moved)) if moved - states.keys() else frozenset[str]()
+    others = moved - states.keys() - {own}
+    over = frozenset(store.restored(others)) if others else frozenset[str]()
     return Crews(tuple(working), given_back, over)

@@ -47,6 +47,8 @@ def _move(
         unit.record(f"permit {word}", f"permit:{number}", {"content_hash": permit.content_hash, **(detail or {})})
 
 
+#: The record that the place of a suspended permit is empty.
+CLEARED = "place cleared"
 COPY_IT = say("permit-moves-cancel-and-copy-it-the-copy-takes")
 
 
@@ -311,6 +313,30 @@ def suspend(act: Act, number: str, version: int, reason: str) -> None:
     """Anyone signed in may stop the work, with a reason."""
     text = texts.REASON.check(reason)
     _move(act, number, version, "suspend", "suspended", {"because": text}, suspended_because=text)
+
+
+@on_site
+def clear(act: Act, number: str, version: int, left: str, seen_by: int | None = None) -> None:
+    """The place of a suspended permit is empty, so that switching may go on: said by its person in charge, or, where
+    they cannot be reached, by a coordinator and a second person who saw it."""
+    text = texts.REASON.check(left, "left")
+
+    def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
+        in_charge = seen.content["people"]["in_charge"]
+        if in_charge and in_charge["id"] == act.actor.id:
+            return {}
+        if "coordinator" not in act.actor.roles:
+            raise Refusal(
+                say("permit-moves-person-in-charge"),
+                say("permit-moves-is-in-charge-of-this-job", name=in_charge["name"] if in_charge else say("none")),
+                say("permit-moves-they-say-it-or-a-coordinator"),
+            )
+        if seen_by is None or seen_by == act.actor.id or seen_by not in act.site.names():
+            raise InputError("seen_by", "", say("permit-moves-a-second-person-who-saw-it-empty"))
+        return {}
+
+    second = {"seen_empty_by": act.site.names().get(seen_by or 0, "")} if seen_by else {}
+    _move(act, number, version, "clear", CLEARED, {"left": text, **second}, rule)
 
 
 @on_site

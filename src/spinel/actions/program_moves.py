@@ -11,6 +11,7 @@ from typing import Any
 from spinel.actions import box, people
 from spinel.actions.acting import Act, Actor, Unit, work
 from spinel.actions.equipment import equipment_class
+from spinel.actions.in_the_way import need_nobody
 from spinel.actions.keeping import keep, save
 from spinel.actions.locks import anything_left
 from spinel.actions.program_review import worse
@@ -245,6 +246,7 @@ def release(act: Act, number: str, version: int, signed_hash: str) -> None:
             box.may_restore(program.hold)
         need_safe(seen)
         still_covered(seen)
+        need_nobody(act.site.as_it_is(), seen)
         return {}
 
     _move(act, number, version, "release", "released", {}, rule)

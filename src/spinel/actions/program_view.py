@@ -166,7 +166,7 @@ def order_of(p: Program, here: SiteNow) -> Order:
         return Order(p.purpose, p.hold, target, study, origin)
     boxes = states()
     hung = tuple(lock.name for lock in boxes.get(p.hold, BoxState()).locks)
-    return Order(p.purpose, p.hold, target, study, origin, hung, crews(here, boxes))
+    return Order(p.purpose, p.hold, target, study, origin, hung, crews(here, boxes, p.hold))
 
 
 def as_view(p: Program, here: SiteNow) -> ProgramView:

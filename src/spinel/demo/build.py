@@ -52,11 +52,14 @@ def build(site: Site, moment: datetime) -> None:
         network.publish(demo.act("maren", -24 * 30), json.dumps(document()))
         _walk_down(demo)
         _closed_permit(demo)
-        _ran_out(demo)
+        will_run_out = _will_run_out(demo)
         _in_force(demo)
         _waiting(demo)
         _every_outcome(demo)
-        switching.play(demo)
+        switching.yesterday(demo)
+        # today's permits come after yesterday's switching at the same places
+        _sign(demo, -3.9, will_run_out, ("nils",))
+        switching.today(demo)
         note_expired(site, demo.moment)
 
 
@@ -143,10 +146,9 @@ def _closed_permit(demo: Demo) -> None:
     )
 
 
-def _ran_out(demo: Demo) -> None:
+def _will_run_out(demo: Demo) -> str:
     job = _start(demo, -5, "MC2-1D", "insert", "Put back the bucket of pump P-31", BUCKET, "infeasible", BY_DESIGN)
-    number = _prepare(demo, -4.5, job, ("nils",), -4, -22 / 60, "The guide rail was bent last year")
-    _sign(demo, -3.9, number, ("nils",))
+    return _prepare(demo, -4.5, job, ("nils",), -4, -22 / 60, "The guide rail was bent last year")
 
 
 def _in_force(demo: Demo) -> None:

@@ -16,9 +16,12 @@ from spinel.demo.site import element_id
 MINUTE = 1 / 60
 
 
-def play(demo: Demo) -> None:
+def yesterday(demo: Demo) -> None:
     _over(demo)
     _standing(demo)
+
+
+def today(demo: Demo) -> None:
     _under_way(demo)
     _to_be_checked(demo)
 

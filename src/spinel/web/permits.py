@@ -36,6 +36,7 @@ def _page(number: str, failed: forms.Failed | None = None):
         "permits/permit.html", permit=seen, c=seen.content, failed=failed, lacking=lacking, MOVES=MOVES,
         why_not=_why_not(seen), answer=verdicts.permit(seen, minutes, lacking), first_briefing=first,
         briefable=_briefable(seen), expected=_expected(seen) if first else (),
+        everybody=[(p.id, p.name) for p in people.everybody(site())] if seen.state == "suspended" else (),
     )  # fmt: skip
 
 
@@ -189,6 +190,11 @@ def _suspend(a: Act, number: str, version: int) -> None:
     permit_moves.suspend(a, number, version, forms.text("reason"))
 
 
+def _clear(a: Act, number: str, version: int) -> None:
+    chosen = forms.people_ids("seen_by")
+    permit_moves.clear(a, number, version, forms.text("left"), chosen[0] if chosen else None)
+
+
 def _resume(a: Act, number: str, version: int) -> None:
     permit_moves.resume(a, number, version, forms.text("cause"))
 
@@ -220,6 +226,7 @@ POSTS: dict[str, tuple[Callable[[Act, str, int], Any], Sayable]] = {
     "vouch": (_vouch, say("permits-signed-the-workers-are-qualified-and-briefed")),
     "accept": (_accept, say("permits-accepted-the-permit-is-in-force")),
     "suspend": (_suspend, say("permits-suspended-stop-the-work-and-make-it")),
+    "clear": (_clear, say("permits-the-place-is-empty")),
     "resume": (_resume, say("permits-cause-recorded-the-person-in-charge-must")),
     "hand-back": (_hand_back, say("permits-handed-back")),
     "close": (_close, say("permits-closed")),

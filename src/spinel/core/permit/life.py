@@ -66,6 +66,12 @@ MOVES: Mapping[str, Move] = {
     ),
     "accept": Move(("issued",), "in_force", ("person_in_charge",), say("permit-life-accept-a-permit")),
     "suspend": Move(("issued", "in_force"), "suspended", _EVERYBODY, say("permit-life-suspend-a-permit")),
+    "clear": Move(
+        ("suspended",),
+        "",
+        ("person_in_charge", "coordinator"),
+        say("permit-life-say-that-the-place-of-a-permit-is-empty"),
+    ),
     "resume": Move(("suspended",), "issued", ("coordinator",), say("permit-life-resume-a-permit")),
     "hand_back": Move(
         ("in_force", "suspended"), "handed_back", ("person_in_charge",), say("permit-life-hand-back-a-permit")

@@ -57,6 +57,7 @@ permit-life-sign-the-statements = sign the statements
 permit-life-sign-that-workers-are-qualified-and-briefed = sign that workers are { -qualification(form: "done") } and briefed
 permit-life-accept-a-permit = accept a { -permit }
 permit-life-suspend-a-permit = suspend a { -permit }
+permit-life-say-that-the-place-of-a-permit-is-empty = say that the place of a { -permit } is empty
 permit-life-resume-a-permit = resume a { -permit }
 permit-life-hand-back-a-permit = hand back a { -permit }
 permit-life-close-a-permit = close a { -permit }

@@ -39,6 +39,7 @@ permits-accepted-the-permit-is-in-force = Accepted. The { -permit } is in force.
 permits-suspended-stop-the-work-and-make-it = Suspended. Stop the work and make it safe.
 permits-cause-recorded-the-person-in-charge-must = Cause recorded. The { -in_charge } must accept it anew.
 permits-handed-back = Handed back.
+permits-the-place-is-empty = Recorded: the place is empty. Nobody goes back before it is resumed and accepted anew.
 permits-copied-into-a-new-draft = Copied into a new draft.
 permits-saved-the-content-changed-so-its-signatures = Saved. The content changed, so its signatures are void.
 

@@ -1,0 +1,81 @@
+"""Permits that a switching step would meet: it operates their equipment, or changes whether or from where it is fed.
+
+Such a step waits until the permit is handed back, or suspended and its place seen empty. What the same job does at its
+own equipment is its own task.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from spinel.actions.permit_moves import CLEARED
+from spinel.actions.program_view import ProgramView
+from spinel.actions.signed import Record, read
+from spinel.actions.site import SiteNow
+from spinel.core import stored as shapes
+from spinel.core.errors import Refusal
+from spinel.core.network.document import Element
+from spinel.core.network.field import Field, apply
+from spinel.core.network.now import FieldEvent
+from spinel.core.permit.life import NAMES, WITH_WINDOW
+from spinel.core.said import say
+from spinel.core.switching.rules import take
+from spinel.core.switching.steps import OPERATES, Step
+from spinel.store import permits
+from spinel.store.models import Permit
+
+
+def need_nobody(here: SiteNow, seen: ProgramView, only_next: bool = False) -> None:
+    """Refusal naming step and permit when a step still to come, or the next one alone, meets a permit with a place."""
+    steps = seen.steps[seen.done : seen.done + 1] if only_next else seen.steps[seen.done :]
+    if seen.practice or not any(_operates(s) for s in steps):
+        return
+    waiting = [p for p in permits.permits_in(WITH_WINDOW) if not _cleared(p)]
+    if not waiting:
+        return
+    now = seen.now
+    for i, step in enumerate(steps, seen.done + 1):
+        if _operates(step):
+            _meets(here, seen, i, step, now, waiting)
+        now = take(seen.order, now, step)
+
+
+def _operates(step: Step) -> bool:
+    return bool(set(step.acts) & set(OPERATES))
+
+
+def _cleared(permit: Permit) -> bool:
+    """Was its place seen empty since it was last suspended?"""
+    if permit.state != "suspended":
+        return False
+    records: Sequence[Record] = read("permit record", permits.records(permit.id), permit.content_hash)
+    told = [r.kind for r in records if r.kind in ("suspended", CLEARED, "accepted", "resumed")]
+    return bool(told) and told[-1] == CLEARED
+
+
+def _meets(here: SiteNow, seen: ProgramView, i: int, step: Step, now: Field, waiting: Sequence[Permit]) -> None:
+    moved = _checked(here, take(seen.order, now, step), step)
+    before, after = here.seen_with(now), here.seen_with(moved)
+    for permit in waiting:
+        element = here.network.element.get(shapes.content("permit", permit.content)["equipment"]["id"])
+        if element is None:
+            continue
+        own_task = permit.job.number == seen.job and element.id == step.element_id
+        if own_task or not (element.id == step.element_id or _fed(before, element) != _fed(after, element)):
+            continue
+        raise Refusal(
+            say("in-the-way-nothing-is-switched-where-people-are-on-a-permit"),
+            say("in-the-way-step-meets-the-permit", i=i, identity=step.identity, number=permit.number, tag=element.tag,
+                state=NAMES[permit.state]),
+            say("in-the-way-hand-it-back-or-suspend-it-and-see-it-empty"),
+        )  # fmt: skip
+
+
+def _checked(here: SiteNow, field: Field, step: Step) -> Field:
+    """As it will stand once somebody has checked the step."""
+    event = FieldEvent(sequence=0, at="", actor="", kind="checked", element_id=step.element_id)
+    return apply(here.network, field, event)
+
+
+def _fed(here: SiteNow, element: Element) -> tuple[frozenset[str], str]:
+    return frozenset(here.liveness.sources_of(element)[0]), here.state_of(element)

@@ -1,0 +1,143 @@
+"""Switching meets people on a permit: nothing is operated where they are, and whatever moves is reviewed."""
+
+import pytest
+
+from demo_acts import MOMENT, act, person, the_site
+from saying import en
+from spinel.actions import box, console, permit_moves, permits, program_moves, program_view, programs
+from spinel.core.errors import InputError, Refusal
+from switching_acts import confirm, nobody_there, readings, run, start_job
+
+RULE = "nothing is switched where people are on a permit"
+pytestmark = pytest.mark.usefixtures("open_db")
+
+
+def checked(tag):
+    number = programs.draft(act("maren"), start_job(tag))
+    seen = program_view.view(the_site(), number)
+    program_moves.check(act("ivo"), number, seen.version, seen.content_hash)
+    return number
+
+
+def release(number):
+    seen = program_view.view(the_site(), number)
+    program_moves.release(act("tavi"), number, seen.version, seen.content_hash)
+
+
+def start(number):
+    console.start(act("ivo"), number, program_view.view(the_site(), number).version, person("bram"))
+
+
+def permit(number):
+    return permits.view(the_site(), number, MOMENT)
+
+
+@pytest.mark.parametrize(
+    ("tag", "number", "where"),
+    # its own breaker, under an expired permit; what feeds it, two devices away; the whole section above it
+    [("P-31", "EWP-0002", "MC2-1D"), ("MC2", "EWP-0002", "MC2-1D"), ("T1", "EWP-0003", "EDP-1")],
+)
+def test_what_cuts_a_place_off_is_refused_while_somebody_is_on_its_permit(tag, number, where):
+    program = checked(tag)
+    with pytest.raises(Refusal) as refused:
+        release(program)
+    assert en(refused.value.rule) == RULE and number in en(refused.value.why) and where in en(refused.value.why)
+    # suspended alone is not empty
+    for p in ("EWP-0002", "EWP-0003", "EWP-0004", "EWP-0006"):
+        if permit(p).state in ("issued", "in_force"):
+            permit_moves.suspend(act("edda"), p, permit(p).version, "Switching begins")
+    with pytest.raises(Refusal, match="on a permit"):
+        release(program)
+    nobody_there()
+    release(program)
+    start(program)
+    assert program_view.view(the_site(), program).state == "executing"
+
+
+def test_work_that_goes_on_again_stops_the_next_step_though_the_program_runs():
+    program = checked("P-31")
+    nobody_there()
+    release(program)
+    start(program)
+    confirm(program)
+    seen = permit("EWP-0002")
+    assert seen.state == "suspended"
+    # told again after it was seen empty: no longer empty
+    with the_site().connection():
+        from spinel.store import permits as store
+
+        kept = store.permit("EWP-0002")
+        store.add_record(kept.id, "suspended", None, "system", kept.content_hash, "{}", act("maren").at)
+    with pytest.raises(Refusal, match="on a permit"):
+        confirm(program)
+    assert program_view.view(the_site(), program).done == 1
+
+
+def test_who_may_say_that_the_place_is_empty():
+    """The person in charge; or a coordinator and a second person, named, who is somebody else."""
+    permit_moves.suspend(act("edda"), "EWP-0003", permit("EWP-0003").version, "Switching begins")
+    version = permit("EWP-0003").version
+    with pytest.raises(Refusal):
+        permit_moves.clear(act("nils"), "EWP-0003", version, "Out, covers on")
+    for seen_by in (None, person("maren"), 4711):
+        with pytest.raises(InputError) as refused:
+            permit_moves.clear(act("maren"), "EWP-0003", version, "Out, covers on", seen_by)
+        assert refused.value.field == "seen_by"
+    with pytest.raises(InputError):
+        permit_moves.clear(act("sorcha"), "EWP-0003", version, "")
+    permit_moves.clear(act("maren"), "EWP-0003", version, "Called 555 0107 three times; gallery empty", person("jory"))
+    last = permit("EWP-0003").records[-1]
+    assert (last.kind, last.name, last.detail["seen_empty_by"]) == ("place cleared", "Maren Oduya", "Jory Pell")
+    assert permit("EWP-0003").state == "suspended"
+
+
+def test_what_touches_nobody_is_not_hindered():
+    """FP-1 runs while permits are in force elsewhere; so does a practice of what would black a permit out."""
+    seen = program_view.view(the_site(), "SP-0005")
+    assert seen.state == "executing" and permit("EWP-0003").state == "in_force"
+    run("SP-0005")
+    assert program_view.view(the_site(), "SP-0005").state == "done" and permit("EWP-0003").state == "in_force"
+
+
+def test_a_programs_own_step_reviews_the_permits(monkeypatch):
+    """After each operation of a program everything issued is looked at, as after anything else that moves."""
+    from spinel.actions import permit_review
+
+    looked = []
+    monkeypatch.setattr(permit_review, "worse", lambda here, content: looked.append(here.event_id) or [])
+    number = checked("P-31")
+    nobody_there()
+    release(number)
+    start(number)
+    looked.clear()
+    kinds = []
+    while (seen := program_view.view(the_site(), number)).state == "executing":
+        before = len(looked)
+        kinds.append((seen.current.kind, len(looked)))
+        console.confirm(act("ivo"), number, seen.done + 1, seen.version, readings(seen.current))
+        if seen.current.kind in ("operate", "check"):
+            assert len(looked) > before, seen.current.action
+    assert {"operate", "check"} <= {k for k, _ in kinds}
+
+
+def test_a_called_off_isolation_has_a_way_back_by_the_acts_alone():
+    """Opened, not checked: abandoned there. Its restoration is drafted, begins with the check, and is executed."""
+    number = checked("P-31")
+    nobody_there()
+    release(number)
+    start(number)
+    confirm(number)
+    confirm(number)
+    console.stop(act("ivo"), number, "The director is called away")
+    seen = program_view.view(the_site(), number)
+    program_moves.abandon(act("ivo"), number, seen.version, "The director was called away")
+    back = next(p.number for p in programs.lines(the_site()) if p.hold == number and p.purpose == "restoration")
+    seen = program_view.view(the_site(), back)
+    assert seen.safe and [s.kind for s in seen.steps] == ["notify", "inspect", "check", "operate", "check"]
+    program_moves.check(act("ivo"), back, seen.version, seen.content_hash)
+    release(back)
+    start(back)
+    run(back)
+    here = the_site().as_it_is()
+    assert here.device(here.network.by_tag["MC2-1D"]).position == "closed"
+    assert not here.field.grounds and box.view(the_site(), number) is None
