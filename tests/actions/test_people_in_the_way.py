@@ -133,7 +133,8 @@ def test_a_called_off_isolation_has_a_way_back_by_the_acts_alone():
     program_moves.abandon(act("ivo"), number, seen.version, "The director was called away")
     back = next(p.number for p in programs.lines(the_site()) if p.hold == number and p.purpose == "restoration")
     seen = program_view.view(the_site(), back)
-    assert seen.safe and [s.kind for s in seen.steps] == ["notify", "inspect", "check", "operate", "check"]
+    assert seen.safe, (seen.first_broken, [en(s.action) for s in seen.steps])
+    assert [s.kind for s in seen.steps] == ["notify", "inspect", "check", "operate", "check"]
     program_moves.check(act("ivo"), back, seen.version, seen.content_hash)
     release(back)
     start(back)

@@ -108,6 +108,7 @@ def isolation_locks(hold: str) -> dict[str, Hung]:
 
 
 def anything_left(hold: str, field: Field) -> bool:
-    """Does anything hang under the hold: isolation locks, tags, grounds, personal locks?"""
+    """Does anything hang under the hold, locks, tags, blocks, grounds, personal locks, or stand as it left it?"""
     hangs = any(hold in (*d.locks, *d.tags) or d.blocked_for(hold) for d in field.devices.values())
-    return hangs or any(g.hold == hold for g in field.grounds) or bool(locks_on(hold))
+    moved = any(d.moved_by == hold and d.was not in (None, d.position) for d in field.devices.values())
+    return hangs or moved or any(g.hold == hold for g in field.grounds) or bool(locks_on(hold))
