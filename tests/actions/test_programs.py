@@ -39,8 +39,10 @@ def test_the_whole_walk_from_the_job_to_its_end(isolated):
     box.hang(act("nils"), number, "N-7")
     with pytest.raises(InputError, match="does not hang there"):
         box.hang(act("sorcha"), number, "N-7")
-    with pytest.raises(Refusal, match="qualification"):
-        box.hang(act("wanda"), number, "W-3")
+    # whoever is exposed hangs a lock, qualified or not, whatever their role
+    for login, lock in (("wanda", "W-3"), ("edda", "E-1")):
+        box.hang(act(login), number, lock)
+        box.remove(act(login), number)
     with pytest.raises(Refusal, match="Still on the box"):
         box.complete(act("sorcha"), number)
     restoration = next(p.number for p in programs.lines(the_site()) if p.hold == number and p.purpose == "restoration")
@@ -352,3 +354,24 @@ def test_a_third_person_checks_where_the_site_says_so():
     with pytest.raises(NotAllowed, match="third person"):
         confirm(number)
     assert confirm(number, "jory") == "confirmed"
+
+
+@pytest.mark.parametrize("how", ["a reading that is not the instrument's", "a fault that nobody met"])
+def test_a_practice_run_fails_on_a_false_reading_and_on_a_missed_fault(how):
+    """The detector shows 7199.6 V and 0.1 is typed; or everything is read right and a fault is still in the plant."""
+    number = practice.practise(act("ivo"), programs.draft(act("maren"), start_job()))
+    console.start(act("ivo"), number, program_view.view(the_site(), number).version, person("bram"))
+    run(number, until="proof")
+    practice.put_fault(
+        act("tavi"), number, *(("stuck_blade", "52-A") if "reading" in how else ("rising_residual", "T1"))
+    )
+    if "reading" in how:
+        assert confirm(number) == "failed"
+    else:
+        run(number)
+    seen = program_view.view(the_site(), number)
+    assert seen.state == "abandoned" and seen.last("failed") is not None
+    said = en(seen.stopped_because)
+    expected = ("instrument showed", "199.6") if "reading" in how else ("a fault was missed", "rises instead")
+    assert all(part in said for part in expected), said
+    assert records.entries(the_site())[0].act == "practice failed"

@@ -67,8 +67,8 @@ def to_the_end(page: Page) -> None:
 
 def test_isolated_worked_on_and_restored(somebody):
     maren, ivo, tavi = somebody("maren"), somebody("ivo", TABLET, touch=True), somebody("tavi")
-    maren.goto(f"/jobs/new?element={element_id('P-31')}")
-    maren.get_by_label("What is to be done").fill("Replace the gland of P-31")
+    maren.goto(f"/jobs/new?element={element_id('P-32')}")
+    maren.get_by_label("What is to be done").fill("Replace the gland of P-32")
     maren.get_by_label("Replace a breaker or module beside a live bus").check()
     press(maren, "Start the job")
     job = re.search(r"J-\d+", maren.url).group()
@@ -81,7 +81,7 @@ def test_isolated_worked_on_and_restored(somebody):
     # the state after a step, as a preview; an unsafe change is refused and says by which rule
     maren.get_by_label("Step 4: show the state after it").click()
     expect(maren.locator("#after")).to_contain_text("Preview, not the state now, after step 4")
-    expect(maren.locator("#after a.sel")).to_have_attribute("aria-label", re.compile("MC2-1D.*open, locked"))
+    expect(maren.locator("#after a.sel")).to_have_attribute("aria-label", re.compile("MC2-2B.*open, locked"))
     maren.goto(f"/switching/{number}?step=4")
     press(maren, "Take step 4 out")
     expect(maren.locator(".refusal").first).to_contain_text("still reaches the target")
@@ -96,7 +96,7 @@ def test_isolated_worked_on_and_restored(somebody):
     ivo.clock.install()
     ivo.route("**/confirm", lambda route: route.abort())
     phases(ivo)
-    expect(ivo.locator("#primary")).to_contain_text("MC2-1D was opened")
+    expect(ivo.locator("#primary")).to_contain_text("MC2-2B was opened")
     ivo.keyboard.press("Enter")
     expect(ivo.locator("#pending")).to_contain_text("Step 2 is not saved")
     for _ in range(20):
@@ -151,7 +151,7 @@ def test_isolated_worked_on_and_restored(somebody):
     edda = somebody("edda")
     expect(edda.locator("#wall")).to_contain_text("Wanda Keogh, W-11")
     expect(edda.locator("#strip")).to_contain_text("locks on")
-    edda.goto(f"/network?e={element_id('P-31')}")
+    edda.goto(f"/network?e={element_id('P-32')}")
     expect(edda.locator("#card")).to_contain_text("PROVED DEAD")
     sorcha.reload()
     press(sorcha, "Declare the work complete")
@@ -172,7 +172,7 @@ def test_isolated_worked_on_and_restored(somebody):
     expect(maren.locator(".refusal")).to_contain_text(f"{restoration} is draft")
     sign_and_start(restoration, ivo, tavi, maren)
     to_the_end(ivo)
-    edda.goto(f"/network?e={element_id('P-31')}")
+    edda.goto(f"/network?e={element_id('P-32')}")
     expect(edda.locator("#card")).to_contain_text("LIVE")
     maren.goto(f"/jobs/{job}")
     maren.get_by_text("Close this job").click()

@@ -35,7 +35,7 @@ WRITES = {
 PROGRAM = {
     "redraft": PLANNERS, "move-step": PLANNERS, "remove-step": PLANNERS, "remark-step": PLANNERS,
     "add-step": PLANNERS, "practise": PLANNERS | {"director"}, "succeed": PLANNERS, "fault": frozenset({"coordinator", "director"}),
-    "take": frozenset({"person_in_charge"}), "hang": frozenset({"worker", "person_in_charge"}), "remove": EVERYBODY,
+    "take": frozenset({"person_in_charge"}), "hang": EVERYBODY, "remove": EVERYBODY,
     "absent": PLANNERS, "complete": frozenset({"person_in_charge"}),
 }  # fmt: skip
 #: role -> a demo login that holds that role alone, registered for this test

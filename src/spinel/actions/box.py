@@ -8,9 +8,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from spinel.actions import people
 from spinel.actions.acting import Act, Unit, work
-from spinel.actions.equipment import equipment_class
 from spinel.actions.keeping import keep
 from spinel.actions.locks import BoxState, PersonalLock, isolation_locks, state_of
 from spinel.actions.program_view import order_of
@@ -113,8 +111,7 @@ def _need_sound(box: Box) -> None:
 
 @on_site
 def hang(act: Act, hold: str, lock: str) -> None:
-    """A worker hangs the own lock on the box before starting to work behind it."""
-    act.actor.needs("worker", "person_in_charge", what=say("box-hang-a-personal-lock"))
+    """Anybody exposed behind the isolation hangs the own lock on its box, whatever their role or qualification."""
     number = texts.LOCK.check(lock)
     with work(act) as unit:
         if unit.done:
@@ -134,10 +131,6 @@ def hang(act: Act, hold: str, lock: str) -> None:
             )
         if any(p.lock == number for p in box.locks):
             raise InputError("lock", number, say("box-a-lock-that-does-not-hang-there"))
-        if act.actor.id is not None:
-            here = act.site.as_it_is()
-            kind = equipment_class(here.network, here.network.get(program.job.element_id), program.job.touches)
-            people.need_qualified(act.actor.id, act.actor.name, program.job.task_id, kind, here.day(act.now))
         keep(unit, program, "lock hung", {"lock": number})
         unit.record("personal lock hung", f"program:{program.number}", {"hold": hold, "lock": number})
 

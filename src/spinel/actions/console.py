@@ -16,10 +16,11 @@ from spinel.actions.in_the_way import need_nobody
 from spinel.actions.keeping import keep, save
 from spinel.actions.locks import isolation_locks
 from spinel.actions.network import record_found
+from spinel.actions.practice import missed
 from spinel.actions.program_moves import need_qualified_for, need_safe, still_covered
 from spinel.actions.program_view import ProgramView, as_view, field_of, stored, word, write
 from spinel.actions.programs import succeed
-from spinel.actions.readings import tested
+from spinel.actions.readings import fail, tested
 from spinel.actions.site import Site, on_site
 from spinel.core import texts
 from spinel.core.errors import InputError, NotAllowed, Refusal
@@ -258,6 +259,8 @@ def _done(unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_i
             }
         write(unit, program, event, say("console-step-of", number=program.number, step=program.step + 1), more)
     last = program.step + 1 == len(seen.steps)
+    if last and program.practice and (why := missed(seen)):
+        return fail(unit, program, why)
     changes: dict[str, object] = {"state": "done"} if last else {}
     if step.kind == "handover":
         changes["in_charge_id"] = detail["in_charge"]

@@ -5,6 +5,8 @@ Nothing of a practice run is ever in the record of the field, and no job or perm
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from spinel.actions.acting import Act, Unit, work
 from spinel.actions.keeping import save
 from spinel.actions.program_view import ProgramView, as_view, renamed, stored
@@ -12,10 +14,11 @@ from spinel.actions.programs import insert
 from spinel.actions.site import on_site
 from spinel.core import stored as shapes
 from spinel.core.errors import InputError, Refusal
+from spinel.core.isolation import absence
 from spinel.core.network.cut import can_isolate
 from spinel.core.network.document import Network
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL
-from spinel.core.said import say
+from spinel.core.said import Sayable, say
 from spinel.core.switching import plant
 from spinel.core.switching.order import ISOLATION, RESTORATION, Order
 from spinel.core.switching.rules import judge
@@ -110,6 +113,37 @@ def _fault(network: Network, kind: str, tag: str) -> dict[str, str]:
     if kind == "stuck_blade" and not can_isolate(element):
         raise InputError("tag", tag, say("practice-a-device-that-isolates"))
     return {"kind": kind, "element_id": element.id, "tag": element.tag}
+
+
+def false_reading(seen: ProgramView, typed: Mapping[str, float]) -> Sayable:
+    """What was typed for the present step where the simulated instrument shows the opposite; empty when they agree.
+
+    They agree when both say the same: absent or present, the instrument works or not, the residual falls or not.
+    """
+    step, shown = seen.current, detector(seen)
+    if step is None or not shown:
+        return ""
+    by = seen.order.study.profile.instruments
+    if step.value in (INSTRUMENT_BEFORE, INSTRUMENT_AFTER):
+        reads, says = shown["known source"], typed["reading_v"]
+        works = [absence.instrument_works(v, typed["source_v"], by) for v in (reads, says)]
+        wrong = [("known source", reads, says)] if works[0] != works[1] else []
+    elif step.value == RESIDUAL:
+        falls = [absence.residual_falls(r["first"], r["second"], by) for r in (shown, typed)]
+        wrong = [("second", shown["second"], typed["second"])] if falls[0] != falls[1] else []
+    else:
+        wrong = [(p, shown[p], typed[p]) for p in shown if (shown[p] > by.absent_v) != (typed[p] > by.absent_v)]
+    if not wrong:
+        return ""
+    pair, reads, says = wrong[0]
+    return say("practice-false-reading", pair=pair, shown=reads, typed=says, identity=step.identity)
+
+
+def missed(seen: ProgramView) -> Sayable:
+    """The faults that are still in the plant at the end of a run, and that nobody met."""
+    if not seen.faults:
+        return ""
+    return say("practice-a-fault-was-missed", faults=tuple(plant.FAULTS[f["kind"]] for f in seen.faults))
 
 
 def detector(seen: ProgramView) -> dict[str, float]:

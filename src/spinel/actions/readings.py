@@ -9,6 +9,7 @@ from typing import Any
 from spinel.actions import reviews
 from spinel.actions.acting import Unit
 from spinel.actions.keeping import keep, save
+from spinel.actions.practice import false_reading
 from spinel.actions.program_view import ProgramView, stored, word, write
 from spinel.core import texts
 from spinel.core.errors import InputError, Refusal
@@ -29,6 +30,8 @@ def tested(
         return _instrument(unit, program, seen, step, said_of_it, detail)
     readings = absence.check_readings(step.pairs, _by_pair(said_of_it, len(step.pairs), step.pairs))
     detail["readings_v"] = readings
+    if program.practice and (false := false_reading(seen, readings)):
+        return fail(unit, program, false)
     if step.value == RESIDUAL:
         first, second = readings["first"], readings["second"]
         if absence.residual_falls(first, second, practice):
@@ -42,6 +45,16 @@ def tested(
         why = say("readings-voltage-is-present-at", identity=step.identity, shown=shown)
     _voltage(unit, program, step, why, detail)
     return "stopped"
+
+
+def fail(unit: Unit, program: Program, why: Sayable) -> str:
+    """A practice run ends here, failed, with the moment named."""
+    fresh = stored(program.number)
+    because = say("practice-failed-at-step", step=program.step + 1, why=why)
+    save(unit.act, fresh, fresh.version, state="abandoned", stopped_because=because)
+    keep(unit, fresh, "failed", {"because": because})
+    unit.record(word(program, "failed"), f"program:{program.number}", {"because": because})
+    return "failed"
 
 
 def _by_pair(said_of_it: Mapping[str, str], count: int, pairs: tuple[str, ...]) -> dict[str, str]:
@@ -85,6 +98,8 @@ def _instrument(
         raise InputError("source_v", source, say("readings-a-known-source-of", least_v=practice.least_source_v))
     reading = absence.READING_V.parse(said_of_it.get("reading_v", ""), "reading_v")
     detail |= {"instrument": name, "source_v": source, "reading_v": reading}
+    if program.practice and (false := false_reading(seen, {"source_v": source, "reading_v": reading})):
+        return fail(unit, program, false)
     good = absence.instrument_works(reading, source, practice)
     if step.value == INSTRUMENT_BEFORE:
         if not good:

@@ -103,6 +103,8 @@ def program(seen: ProgramView, box: Box | None) -> Said:
         return say("verdict-program-executing", step=step, steps=steps, tag=tag, action=action)
     if seen.state == "done":
         return joined(say("verdict-program-done", steps=steps), _what_stands(seen, box), between=" ")
+    if seen.state == "abandoned" and seen.practice and seen.stopped_because:
+        return say("sentence", what=seen.stopped_because)
     if seen.state == "abandoned":
         return say("verdict-program-abandoned", step=seen.done, steps=steps)
     if broken is not None:

@@ -7,7 +7,6 @@ box-the-box-follows-the-handover = the box follows the handover
 box-is-not-handed-over = { $number } is not handed over.
 box-execute-it-to-its-end = Execute it to its end.
 box-take-over-an-isolation = take over an { -isolation }
-box-hang-a-personal-lock = hang a personal lock
 box-remove-the-lock-of-somebody-absent = remove the lock of somebody absent
 box-declare-work-complete = declare work complete
 box-personal-locks-come-off-first = personal locks come off first
@@ -130,6 +129,9 @@ reviews-was-found-reported-by = { $tag } was found { $value }, reported by { $na
 
 ## actions/practice.py
 
+practice-false-reading = the instrument showed { N($shown) } V on { $pair } at { $identity }, { N($typed) } V was typed
+practice-a-fault-was-missed = a fault was missed: { $faults }
+practice-failed-at-step = Failed at step { $step }: { $why }
 practice-start-a-practice-run = start a practice run
 practice-put-a-fault-into-a-practice-run = put a fault into a practice run
 practice-the-tag-of-equipment-in-the-network = the tag of equipment in the network

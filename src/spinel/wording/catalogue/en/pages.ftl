@@ -505,6 +505,7 @@ record-confirmation-refused = confirmation refused
 record-deviation = deviation
 record-abandoned = abandoned
 record-done = done
+record-failed = failed
 record-fault = simulated fault
 record-decided = decided
 record-warned = people warned
