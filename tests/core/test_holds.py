@@ -238,7 +238,7 @@ def test_nothing_moves_where_another_crew_is_behind_its_locks(network, study, st
     assert judge_step(replace(order, crews=given), field, [told], step) is None
     made, both = isolated(study, field, "N", "B", crews)
     assert {e.tag for e in made.isolation.points} == {"Q1"}
-    assert [s.kind for s in made.steps if s.element_id == "id-Q1"] == ["lock"]
+    assert [s.kind for s in made.steps if s.element_id == "id-Q1"] == ["check", "lock"]
     assert both.devices["id-Q1"].locks == ("A", "B")
 
 

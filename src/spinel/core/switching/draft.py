@@ -16,7 +16,7 @@ from spinel.core.isolation.absence import needs_ground, zones
 from spinel.core.isolation.points import Isolation, isolation
 from spinel.core.network.document import Element
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, PROOF, RESIDUAL, Field
-from spinel.core.network.now import SHAFT
+from spinel.core.network.now import SHAFT, DeviceNow
 from spinel.core.said import Sayable, say
 from spinel.core.switching import load, wording
 from spinel.core.switching.order import ISOLATION, NOBODY_ELSE, Crews, Order
@@ -139,10 +139,15 @@ def _isolate(pen: Writer, e: Element) -> None:
             pen.add(wording.check(pen.order, e, "open"))
         pen.add(wording.operate(pen.order, e, "withdrawn"))
     device = pen.now.device(e.id)
-    if not device.checked:
+    # what others opened is looked at by those who hang their own lock beside it
+    if not device.checked or device.moved_by not in ("", pen.order.hold) or _others_lock(pen, device):
         pen.add(wording.check(pen.order, e, device.position or "open"))
     if pen.order.hold not in device.locks or pen.order.hold not in device.tags:
         pen.add(wording.lock(pen.order, e, device.position or "open"))
+
+
+def _others_lock(pen: Writer, device: DeviceNow) -> bool:
+    return any(h != pen.order.hold for h in (*device.locks, *device.tags))
 
 
 def _hold_still(pen: Writer, plan: Isolation) -> None:
