@@ -1,12 +1,15 @@
 """Switching meets people on a permit: nothing is operated where they are, and whatever moves is reviewed."""
 
+import json
+
 import pytest
 
-from demo_acts import MOMENT, act, person, the_site
+from demo_acts import MOMENT, act, element_id, person, the_site
 from saying import en
-from spinel.actions import box, console, permit_moves, permits, program_moves, program_view, programs
+from spinel.actions import box, console, network, permit_moves, permits, program_moves, program_view, programs
 from spinel.core.errors import InputError, Refusal
-from switching_acts import confirm, nobody_there, readings, run, start_job
+from spinel.demo.site import document
+from switching_acts import confirm, nobody_there, readings, ready, run, start_job
 
 RULE = "nothing is switched where people are on a permit"
 pytestmark = pytest.mark.usefixtures("open_db")
@@ -142,3 +145,91 @@ def test_a_called_off_isolation_has_a_way_back_by_the_acts_alone():
     here = the_site().as_it_is()
     assert here.device(here.network.by_tag["MC2-1D"]).position == "closed"
     assert not here.field.grounds and box.view(the_site(), number) is None
+
+
+def isolate(tag):
+    """Isolated by the acts of everybody who has to, handed over and taken."""
+    number = programs.draft(act("maren"), start_job(tag))
+    ready(number)
+    assert run(number).state == "done"
+    box.take(act("sorcha"), number)
+    return number
+
+
+def restoration_of(number):
+    return next(p.number for p in programs.lines(the_site()) if p.hold == number and p.purpose == "restoration")
+
+
+def position(tag):
+    here = the_site().as_it_is()
+    return here.device(here.network.by_tag[tag]).position
+
+
+def test_two_crews_in_one_motor_control_center_by_their_acts():
+    """P-21 is isolated in its bucket, people behind it; MC1 around it is isolated by a second crew. The first can't
+    close its breaker inside the second's open board before that is given back; then both go home in turn."""
+    second = isolate("MC1")
+    box.hang(act("wanda"), second, "W-9")
+    here = the_site().as_it_is()
+    p21 = here.network.by_tag["P-21"]
+    assert here.device(p21).holding("shaft") == ("SP-0003", second)
+    # the first crew is done: locks off, complete
+    box.remove(act("wanda"), "SP-0003")
+    box.remove(act("nils"), "SP-0003")
+    box.complete(act("sorcha"), "SP-0003")
+    first = restoration_of("SP-0003")
+    seen = program_view.view(the_site(), first)
+    broken = [b for b in seen.verdicts if b is not None]
+    assert en(broken[0].rule) == "nothing moves where another crew is behind its locks" and "Wanda Keogh" in en(
+        broken[0].why
+    )
+    with pytest.raises(Refusal, match="another crew"):
+        program_moves.check(act("ivo"), first, seen.version, seen.content_hash)
+    # without a lock on the box their proof alone is enough to refuse it
+    box.remove(act("wanda"), second)
+    with pytest.raises(Refusal, match="proved dead for"):
+        program_moves.check(act("ivo"), first, seen.version, seen.content_hash)
+    box.complete(act("sorcha"), second)
+    program_moves.redraft(act("maren"), first, seen.version)
+    ready(first)
+    assert run(first).state == "done"
+    here = the_site().as_it_is()
+    # its own block is off; the second crew's is still on, and F-A1 stays open
+    assert here.device(p21).holding("shaft") == (second,)
+    assert (position("MC1-2B"), position("F-A1")) == ("closed", "open")
+    last = restoration_of(second)
+    program_moves.redraft(act("maren"), last, program_view.view(the_site(), last).version)
+    ready(last)
+    assert run(last).state == "done"
+    assert position("F-A1") == "closed" and not the_site().as_it_is().device(p21).blocked
+
+
+def test_what_somebody_reported_is_not_closed_by_a_restoration_that_never_touched_it():
+    network.report_found(act("edda"), element_id("F-B2"), "open", "It smells of burning")
+    box.remove(act("wanda"), "SP-0003")
+    box.remove(act("nils"), "SP-0003")
+    box.complete(act("sorcha"), "SP-0003")
+    first = restoration_of("SP-0003")
+    program_moves.redraft(act("maren"), first, program_view.view(the_site(), first).version)
+    seen = program_view.view(the_site(), first)
+    assert seen.safe and {s.identity for s in seen.steps if s.kind == "operate"} == {"MC1-2B"}
+    ready(first)
+    assert run(first).state == "done" and position("F-B2") == "open"
+
+
+def test_a_published_swap_of_two_tags_stops_the_step_and_the_program():
+    """The console would read out one breaker and the record lock the other."""
+    number = programs.draft(act("maren"), start_job("P-31"))
+    ready(number)
+    confirm(number)
+    data = document()
+    one, other = (next(e for e in data["elements"] if e["tag"] == t) for t in ("MC2-1D", "MC2-2B"))
+    one["tag"], other["tag"] = other["tag"], one["tag"]
+    network.publish(act("maren"), json.dumps(data))
+    seen = program_view.view(the_site(), number)
+    assert seen.state == "stopped" and "the network" in en(seen.stopped_because)
+    assert en(seen.first_broken.rule) == "a step says what the network says of its equipment"
+    with pytest.raises(Refusal):
+        console.confirm(act("ivo"), number, seen.done + 1, seen.version, {})
+    assert program_view.view(the_site(), number).state == "stopped"
+    assert position("MC2-1D") == position("MC2-2B") == "closed" or None in (position("MC2-1D"), position("MC2-2B"))

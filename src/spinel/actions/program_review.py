@@ -12,6 +12,7 @@ from spinel.core.errors import NotFound
 from spinel.core.isolation.able import figures
 from spinel.core.network.document import Element
 from spinel.core.said import Said, Sayable, say
+from spinel.core.switching.rules import SAYS_WHAT_THE_NETWORK_SAYS
 from spinel.store import programs
 
 
@@ -35,12 +36,18 @@ def worse(seen: ProgramView) -> list[Said]:
     return found
 
 
+def _named_otherwise(seen: ProgramView) -> list[Sayable]:
+    """Steps that no longer say what the network says of their equipment: a tag, a place, a voltage has changed."""
+    return [b.why for b in seen.verdicts if b is not None and b.rule == SAYS_WHAT_THE_NETWORK_SAYS]
+
+
 def after_change(unit: Unit, here: SiteNow, cause: Sayable) -> list[str]:
     """A program whose figures no longer cover the present, or whose equipment has gone: stopped, or its check void."""
     touched = []
     for program in programs.programs_in(("checked", "released", "executing")):
         try:
-            found = worse(as_view(program, here))
+            seen = as_view(program, here)
+            found = [*worse(seen), *_named_otherwise(seen)]
         except NotFound as gone:
             found = [gone.said]
         if not found:

@@ -18,6 +18,9 @@ from spinel.core.switching.step_rules import RULES, standing
 from spinel.core.switching.steps import KINDS, REACHED, Step, condition, events, missing_fields
 from spinel.core.switching.wording import place_of, spoken_voltage
 
+#: The rule that a step breaks when its equipment is called, placed or fed otherwise than when it was drafted.
+SAYS_WHAT_THE_NETWORK_SAYS = say("switching-rules-a-step-says-what-the-network-says")
+
 
 @dataclass(frozen=True)
 class Judged:
@@ -130,19 +133,19 @@ def _as_in_the_network(order: Order, step: Step) -> Iterator[Broken]:
     ):
         if said != known:
             yield Broken(
-                say("switching-rules-a-step-says-what-the-network-says"),
+                SAYS_WHAT_THE_NETWORK_SAYS,
                 say("switching-rules-the-step-says-the-network", identity=step.identity, says=said, known=known),
                 say("switching-rules-draft-it-anew"),
             )
     if isinstance(step.action, str) or isinstance(step.stand, str):
         yield Broken(
-            say("switching-rules-a-step-says-what-the-network-says"),
+            SAYS_WHAT_THE_NETWORK_SAYS,
             say("switching-rules-its-words-were-typed", identity=step.identity),
             say("switching-rules-draft-it-anew"),
         )
     if step.node_id and not _touches(order, e, step.node_id):
         yield Broken(
-            say("switching-rules-a-step-says-what-the-network-says"),
+            SAYS_WHAT_THE_NETWORK_SAYS,
             say("switching-rules-its-point-is-elsewhere", identity=step.identity, node_id=step.node_id),
             say("switching-rules-draft-it-anew"),
         )
