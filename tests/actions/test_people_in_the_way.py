@@ -6,7 +6,7 @@ import pytest
 
 from demo_acts import MOMENT, act, element_id, person, the_site
 from saying import en
-from spinel.actions import box, console, network, permit_moves, permits, program_moves, program_view, programs
+from spinel.actions import box, console, network, permit_moves, permits, program_moves, program_view, programs, records
 from spinel.core.errors import InputError, Refusal
 from spinel.demo.site import document
 from switching_acts import confirm, nobody_there, readings, ready, run, start_job
@@ -233,3 +233,26 @@ def test_a_published_swap_of_two_tags_stops_the_step_and_the_program():
         console.confirm(act("ivo"), number, seen.done + 1, seen.version, {})
     assert program_view.view(the_site(), number).state == "stopped"
     assert position("MC2-1D") == position("MC2-2B") == "closed" or None in (position("MC2-1D"), position("MC2-2B"))
+
+
+def test_after_a_trip_a_qualified_person_is_named_and_the_cause_recorded():
+    """Only what was found tripped is inspected; the position stays unknown until somebody checks it."""
+    f_b2 = element_id("F-B2")
+    device = lambda: the_site().as_it_is().device(the_site().as_it_is().network.by_tag["F-B2"])  # noqa: E731
+    cause = "Scorched lug of phase 2 cut back and remade; insulation 400 megohms"
+    with pytest.raises(Refusal, match="Nobody found F-B2 tripped"):
+        network.inspected(act("ivo"), f_b2, cause, person("ivo"))
+    network.report_found(act("edda"), f_b2, "tripped", "It smells of burning")
+    assert device().tripped and not device().known
+    with pytest.raises(InputError):
+        network.report_found(act("edda"), f_b2, "blown", "A breaker does not blow")
+    with pytest.raises(Refusal, match="no qualification"):
+        network.inspected(act("ivo"), f_b2, cause, person("jory"))
+    for text, by in (("short", person("ivo")), (cause, 4711)):
+        with pytest.raises(InputError):
+            network.inspected(act("ivo"), f_b2, text, by)
+    assert device().tripped
+    network.inspected(act("ivo"), f_b2, cause, person("wanda"))
+    assert not device().tripped and not device().known
+    entry = records.entries(the_site())[0]
+    assert entry.act == "inspected after a trip"

@@ -389,3 +389,33 @@ def test_a_draft_is_refused_where_another_crew_stands_between_it_and_every_point
 def test_dead_is_not_proved_and_unknown_is_not_dead(network, start):
     assert shown(network, fold_field(network, [*cut("Q1", "H"), *still("H")], start))["a"] == DEAD
     assert shown(network, fold_field(network, [event("Q1", "found", "open"), *still("H")], start))["a"] == UNKNOWN
+
+
+# What opened by itself ----------------------------------------------------------------------------------------------
+
+
+def test_nothing_closes_what_tripped_before_inspection_and_cause_are_recorded(network, study, start):
+    """Not the program that is under way, nor a look at its position; only the inspection, and then the check."""
+    made, _ = isolated(study, start, "Q2", "A")
+    order = draft_restoration(study, made.judged.fields[-1], network.by_tag["Q2"], "A", start)[0]
+    told = [wording.notify(order), wording.inspect(order)]
+    field = fold_field(network, [event("Q1", "opened", hold="A"), event("Q1", "checked")], start)
+    closing = wording.operate(order, network.by_tag["Q1"], "closed")
+    assert judge_step(order, field, told, stamped(field, field, closing, "A")) is None
+    tripped = fold_field(network, [event("Q1", "found", "tripped")], field)
+    looked = fold_field(network, [event("Q1", "found", "open", walked=True)], tripped)
+    for now in (tripped, fold_field(network, [event("Q1", "checked")], tripped), looked):
+        broken = [b for b in (judge_step(order, now, told, stamped(now, now, closing, "A")),) if b]
+        assert broken and now.devices["id-Q1"].tripped
+    rules = {en(b.rule) for b in _all_broken(order, looked, told, stamped(looked, looked, closing, "A"))}
+    assert "what tripped stays open until its cause is known" in rules
+    known = fold_field(network, [event("Q1", "checked", "inspected")], looked)
+    assert not known.devices["id-Q1"].tripped
+    unknown = fold_field(network, [event("Q1", "checked", "inspected")], tripped)
+    assert not unknown.devices["id-Q1"].known and shown(network, tripped)["a"] in (UNKNOWN, "live")
+
+
+def _all_broken(order, now, done, step):
+    from spinel.core.switching.rules import _broken
+
+    return list(_broken(order, now, done, step))

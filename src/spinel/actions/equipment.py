@@ -9,7 +9,7 @@ from spinel.core.errors import InputError
 from spinel.core.hazard import Hazard
 from spinel.core.network.document import Element, Network
 from spinel.core.network.kinds import SWITCHING
-from spinel.core.network.now import FOUND_POSITIONS, FOUND_STATES, FOUND_THROWS, DeviceNow
+from spinel.core.network.now import FOUND_POSITIONS, FOUND_STATES, FOUND_THROWS, TRIPPED, DeviceNow
 from spinel.core.network.sides import reached_ends, read_reach
 from spinel.core.protection.duty import Duty
 from spinel.core.said import Sayable, say
@@ -77,7 +77,8 @@ def findable(element: Element) -> tuple[str, ...]:
     if element.kind == "transfer_switch":
         return FOUND_THROWS
     if element.kind in SWITCHING:
-        return FOUND_POSITIONS if element.withdrawable else FOUND_POSITIONS[:2]
+        by_itself = (TRIPPED[element.kind == "fuse"],) if element.row.interrupts else ()
+        return (*(FOUND_POSITIONS if element.withdrawable else FOUND_POSITIONS[:2]), *by_itself)
     return FOUND_STATES if element.row.may_turn else ()
 
 

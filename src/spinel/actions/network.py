@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from spinel.actions import reviews
+from spinel.actions import people, reviews
 from spinel.actions.acting import Act, Unit, work
-from spinel.actions.equipment import check_found
+from spinel.actions.equipment import check_found, equipment_class
 from spinel.actions.site import SiteNow, on_site
 from spinel.core import stored as shapes
 from spinel.core import texts
@@ -13,7 +13,7 @@ from spinel.core.errors import InputError, NotAllowed, NotFound, Refusal
 from spinel.core.network.check import accept, parse
 from spinel.core.network.document import Element, Network
 from spinel.core.network.kinds import SWITCHING
-from spinel.core.network.now import position_words
+from spinel.core.network.now import INSPECTED, position_words
 from spinel.core.network.upgrade import upgraded
 from spinel.core.said import say
 from spinel.core.switching.life import NAMES
@@ -119,6 +119,35 @@ def record_found(unit: Unit, element: Element, value: str, note: str) -> list[st
     unit.record("found", f"equipment:{element.tag}", {"value": value, "note": note})
     touched = reviews.after_found(unit, element, position_words(value), around_before)
     return touched + reviews.after_change(unit, say("act-network-found", tag=element.tag, value=position_words(value)))
+
+
+@on_site
+def inspected(act: Act, element_id: str, cause: str, inspected_by: int) -> None:
+    """What tripped was inspected by a qualified person, who is named, and its cause is known: it may be closed again.
+
+    Its position stays unknown until somebody checks it.
+    """
+    act.actor.needs("director", "coordinator", what=say("act-network-record-the-inspection-after-a-trip"))
+    here = act.site.as_it_is()
+    element = here.network.get(element_id)
+    text = texts.CAUSE.check(cause)
+    name = act.site.names().get(inspected_by)
+    if name is None:
+        raise InputError("inspected_by", "", say("act-network-the-qualified-person-who-inspected-it"))
+    with work(act) as unit:
+        if unit.done:
+            return
+        if not unit.site.as_it_is().device(element).tripped:
+            raise Refusal(
+                say("act-network-an-inspection-follows-a-trip"),
+                say("act-network-was-not-found-tripped", tag=element.tag),
+                say("act-network-report-what-you-found"),
+            )
+        kind = equipment_class(here.network, element, "")
+        people.need_qualified(inspected_by, name, "inspect", kind, here.day(act.now))
+        store.add_event(act.at, act.actor.name, "checked", element.id, INSPECTED, text)
+        detail = {"cause": text, "inspected_by": name}
+        unit.record("inspected after a trip", f"equipment:{element.tag}", detail)
 
 
 @on_site

@@ -59,6 +59,8 @@ ANSWER = Text("answer", 0, 500)
 PLAN = Text("special", 0, 1000)
 SPECIAL = Text("special", 4, 1000, "text-special")
 FOUND = Text("note", 4, 500, "text-found")
+#: What was found wrong after a trip, and what was done about it.
+CAUSE = Text("cause", 10, 500, "text-cause")
 CORRECTION = Text("reason", 4, 500, "text-correction")
 ABSENT = Text("reason", 10, 500, "text-absent")
 LOCK = Text("lock", 1, 20, "text-lock", one_line=True)

@@ -8,7 +8,7 @@ from typing import Any
 
 from flask import Blueprint, current_app, redirect, render_template, request, url_for
 
-from spinel.actions import equipment, jobs, network
+from spinel.actions import equipment, jobs, network, people
 from spinel.actions.figures import document_text
 from spinel.core.errors import InputError, NotFound
 from spinel.core.hazard import Hazard
@@ -67,6 +67,7 @@ def _card(element_id: str) -> dict[str, object]:
         "rows": _sides(found), "card": found, "hazard": data, "touches": found.hazard.touches, "typed_distance": typed,
         "distance_problem": problem, "plan": plan(data, filters.words().spoken(plan_words(data))),
         "findable": [(v, position_words(v)) for v in equipment.findable(found.element)],
+        "everybody": [(p.id, p.name) for p in people.everybody(site())] if found.device.tripped else [],
         "working": working(data["energy"]) if data["energy"] else [],
         "fault_by_voltage": _highest_by_voltage(found),
         "boundary_working": working(data["boundary"]) if _differs(data) else [],
@@ -121,6 +122,17 @@ def found(element_id: str):
         "found",
         lambda: network.report_found(act(), element_id, value, note),
         lambda touched: _told(element_id, touched),
+        lambda failed: _page(element_id, failed),
+    )
+
+
+@pages.post("/network/inspected/<element_id>")
+def inspected(element_id: str):
+    cause = forms.text("cause")
+    return forms.attempt(
+        "inspected",
+        lambda: network.inspected(act(), element_id, cause, next(iter(forms.people_ids("inspected_by")), 0)),
+        lambda _: _told(element_id, [], say("network-pages-the-inspection-is-recorded")),
         lambda failed: _page(element_id, failed),
     )
 

@@ -22,6 +22,10 @@ EVENT_KINDS = (
 FOUND_POSITIONS = ("open", "closed", "withdrawn")
 FOUND_THROWS = ("normal", "emergency", "off", "automatic")
 FOUND_STATES = ("running", "stopped")
+#: Found where a device opened by itself: nothing closes it before somebody inspected it and knows the cause.
+TRIPPED = ("tripped", "blown")
+#: The value of the check that follows such an inspection; it says nothing of the position.
+INSPECTED = "inspected"
 #: Recorded by Spinel when it had to refuse a step that somebody says was done: the record no longer knows.
 UNSURE_POSITION, UNSURE_LOCK, UNSURE_GROUND, UNSURE_BLOCK = "unsure", "lock unsure", "ground unsure", "block unsure"
 #: A test found voltage where the record has none.
@@ -74,6 +78,7 @@ class DeviceNow:
     was: str | None = None
     run_by: str = ""
     discharged: bool = False
+    tripped: bool = False
     locks: tuple[str, ...] = ()
     tags: tuple[str, ...] = ()
     since: str = ""
@@ -126,7 +131,7 @@ def after(device: DeviceNow, event: FieldEvent) -> DeviceNow:
         position = event.value or _MOVES[kind]
         return moved(position=position, checked=False, **_moving(device, event.hold, position))
     if kind == "checked":
-        return replace(device, checked=True)
+        return replace(device, tripped=False) if event.value == INSPECTED else replace(device, checked=True)
     if kind == "found":
         return _found(device, moved, event)
     if kind == "corrected":
@@ -175,6 +180,8 @@ def _found(device: DeviceNow, moved: Callable[..., DeviceNow], event: FieldEvent
         return replace(device, locks=_hung(device.locks, event.hold, False), tags=_hung(device.tags, event.hold, False))
     if event.value == UNSURE_BLOCK:
         return replace(device, blocks=frozenset(), discharged=False)
+    if event.value in TRIPPED:
+        return moved(position=None, checked=False, moved_by="", was=None, tripped=True)
     if event.value in (UNSURE_GROUND, VOLTAGE_PRESENT):
         return device
     return moved(position=event.value, checked=event.walked, moved_by="", was=None)
@@ -184,4 +191,5 @@ def _corrected(device: DeviceNow, moved: Callable[..., DeviceNow], value: str) -
     """Mends a wrong entry; never makes anything checked, so an open device stays of unknown position."""
     if value in FOUND_STATES:
         return moved(running=value == "running", run_by="")
-    return moved(position=value, checked=False, moved_by="", was=None)
+    tripped = value in TRIPPED
+    return moved(position=None if tripped else value, checked=False, moved_by="", was=None, tripped=tripped)

@@ -80,6 +80,12 @@ def _operate(order: Order, now: Field, done: Sequence[Step], step: Step, e: Elem
             say("step-rules-duty", tag=e.tag, reason=duty.reason),
             say("step-rules-operate-it-by-remote-or-isolate-upstream"),
         )
+    if device.tripped and act in ("closed", "inserted", "started"):
+        yield Broken(
+            say("step-rules-what-tripped-stays-open-until-its-cause-is-known"),
+            say("step-rules-was-found-tripped", tag=e.tag),
+            say("step-rules-inspect-it-and-record-the-cause"),
+        )
     if act in ("started", "stopped"):
         return
     if e.kind not in SWITCHING:

@@ -96,6 +96,7 @@ text-say-it = say it in { $least } to { $most } characters
 text-title = what is to be done, in { $least } to { $most } characters
 text-special = what is special this time, in { $least } to { $most } characters; if nothing is, say so
 text-found = what you saw, in { $least } to { $most } characters
+text-cause = { $least } to { $most } characters: what was inspected, what tripped it, what was done
 text-correction = why the entry is wrong, in { $least } to { $most } characters
 text-absent = what was done to reach the owner, and that they are not there: { $least } to { $most } characters
 text-lock = the number on your lock, { $least } to { $most } characters

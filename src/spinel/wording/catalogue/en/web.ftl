@@ -20,6 +20,7 @@ network-pages-mm-working-distance = { N($working_distance_mm) } mm  working dist
 network-pages-m-limited-shock = { APPROACH($limited_fixed_mm) } m  limited, shock
 network-pages-m-arc-flash-boundary = { METRES($boundary_mm) } m  { -arc_flash_boundary }
 network-pages-stopped-or-suspended = { $what } Stopped or suspended: { $touched }.
+network-pages-the-inspection-is-recorded = Inspection and cause are recorded. Check its position before it is closed.
 network-pages-the-correction-is-recorded = The correction is recorded.
 
 ## web/papers.py
