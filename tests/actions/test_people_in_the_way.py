@@ -57,7 +57,7 @@ def test_what_cuts_a_place_off_is_refused_while_somebody_is_on_its_permit(tag, n
     assert program_view.view(the_site(), program).state == "executing"
 
 
-def test_work_that_goes_on_again_stops_the_next_step_though_the_program_runs():
+def test_work_that_goes_on_again_stops_the_next_step_though_the_program_runs(sign_in):
     program = checked("P-31")
     nobody_there()
     release(program)
@@ -71,9 +71,15 @@ def test_work_that_goes_on_again_stops_the_next_step_though_the_program_runs():
 
         kept = store.permit("EWP-0002")
         store.add_record(kept.id, "suspended", None, "system", kept.content_hash, "{}", act("maren").at)
-    with pytest.raises(Refusal, match="on a permit"):
+    # the console says so before it is read out
+    page = sign_in("ivo").get(f"/switching/{program}/console").text
+    assert "Do not do this step." in page and "EWP-0002" in page and 'id="primary"' not in page
+    # whoever did it all the same: refused as a step, kept as found, the program stopped
+    with pytest.raises(console.Moved, match=RULE):
         confirm(program)
-    assert program_view.view(the_site(), program).done == 1
+    seen = program_view.view(the_site(), program)
+    assert (seen.done, seen.state) == (1, "stopped") and "MC2-1D was found" in en(seen.stopped_because)
+    assert position("MC2-1D") is None
 
 
 def test_who_may_say_that_the_place_is_empty():

@@ -12,7 +12,7 @@ from typing import Any
 from spinel.actions import box, people, reviews
 from spinel.actions.acting import Act, Unit, work
 from spinel.actions.equipment import check_found
-from spinel.actions.in_the_way import need_nobody
+from spinel.actions.in_the_way import met_by_next, need_nobody
 from spinel.actions.keeping import keep, save
 from spinel.actions.locks import isolation_locks
 from spinel.actions.network import record_found
@@ -140,8 +140,9 @@ def confirm(act: Act, number: str, step: int, version: int, said_of_it: Mapping[
         seen = as_view(program, unit.site.as_it_is())
         _may_confirm(act, seen, step)
         why = _why_moved(program, seen, step, version)
-        if not why:
-            need_nobody(unit.site.as_it_is(), seen, only_next=True)
+        if not why and (met := met_by_next(unit.site.as_it_is(), seen)) is not None:
+            # it was done all the same: that is kept, and stops the program
+            why = say("console-broken", why=met.why, rule=met.rule)
         if why:
             moved = _keep_as_found(unit, program, seen, step, why)
         else:

@@ -40,6 +40,20 @@ def need_nobody(here: SiteNow, seen: ProgramView, only_next: bool = False) -> No
         now = take(seen.order, now, step)
 
 
+def met_by_next(here: SiteNow, seen: ProgramView) -> Refusal | None:
+    """Why the next step may not be done as things stand: the rule it breaks, or the permit that it meets."""
+    if seen.state != "executing" or seen.current is None:
+        return None
+    broken = seen.verdicts[seen.done]
+    if broken is not None:
+        return broken.refusal()
+    try:
+        need_nobody(here, seen, only_next=True)
+    except Refusal as met:
+        return met
+    return None
+
+
 def _operates(step: Step) -> bool:
     return bool(set(step.acts) & set(OPERATES))
 

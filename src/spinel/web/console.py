@@ -14,6 +14,7 @@ from flask import Blueprint, Response, make_response, redirect, render_template,
 from spinel.actions import console, people, practice, program_view
 from spinel.actions.acting import Actor
 from spinel.actions.equipment import findable
+from spinel.actions.in_the_way import met_by_next
 from spinel.core.errors import InputError, NotAllowed, Refusal, Stale
 from spinel.core.said import Said, Sayable, say
 from spinel.core.switching.order import ISOLATION
@@ -42,11 +43,14 @@ def _content(number: str, failed: forms.Failed | None = None, said: str = "") ->
         drawing = detail(here().seen_with(following), step.element_id, 300, 400)
     who = actor()
     assert who is not None
+    met = met_by_next(here(), seen)
+    confirms = _who_confirms(seen, who)
     return {
         "program": seen, "c": seen.content, "step": step, "after": drawing, "failed": failed, "said": said, "me": who,
         "places": places(seen), "everybody": people.everybody(site()), "detector": practice.detector(seen),
         "instrument": _instrument(seen), "heading": verdicts.console(seen), "ended": _ended(seen),
-        "positions": POSITIONS, "said_by_script": _script_words(), **_who_confirms(seen, who),
+        "positions": POSITIONS, "said_by_script": _script_words(), **confirms, "met": met,
+        "may": confirms["may"] and met is None,
         "tags": sorted(e.tag for e in here().network.elements if findable(e)),
     }  # fmt: skip
 
