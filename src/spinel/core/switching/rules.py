@@ -125,6 +125,14 @@ def _well_formed(order: Order, step: Step) -> Iterator[Broken]:
 def _as_in_the_network(order: Order, step: Step) -> Iterator[Broken]:
     """What is read out names the element that the step is about, as the network has it now."""
     e = order.network.element[step.element_id]
+    if isinstance(step.voltage, str):
+        # before 0.4 every word of a step was a text: nothing tells what was typed from what was drafted
+        yield Broken(
+            SAYS_WHAT_THE_NETWORK_SAYS,
+            say("switching-rules-drafted-before-words-were-codes", identity=step.identity),
+            say("switching-rules-draft-it-anew"),
+        )
+        return
     for said, known in (
         (step.identity, e.tag),
         (step.location, place_of(order, e)),

@@ -137,6 +137,7 @@ step-rules-proved-dead-for = { $tag } has an end in what is proved dead for { $h
 step-rules-their-person-in-charge-gives-it-back-first = Their { -in_charge } declares the work complete first.
 switching-rules-a-step-says-what-the-network-says = a step says what the network says of its equipment
 switching-rules-the-step-says-the-network = { $identity }: the step says { $says }, the network { $known }.
+switching-rules-drafted-before-words-were-codes = { $identity }: this step was drafted by a version before 0.4, whose words can't be compared with the network.
 switching-rules-its-words-were-typed = { $identity }: its action or standing place was typed by hand.
 switching-rules-its-point-is-elsewhere = { $identity } has no terminals at { $node_id }.
 step-rules-what-tripped-stays-open-until-its-cause-is-known = what tripped stays open until its cause is known
