@@ -81,6 +81,8 @@ MEANT = (
     "409 (CONFLICT",
     "net::ERR_INTERNET_DISCONNECTED",
     "htmx:sendError",
+    # a machine that is busy elsewhere: the page says that nobody answers, and asks again
+    "htmx:timeout",
     "htmx:afterRequest",
 )
 
