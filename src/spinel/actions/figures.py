@@ -36,11 +36,12 @@ def document_text(revision_hash: str) -> str:
 
 
 class _Stands:
-    """A network with a circuit as the key of a cache: equal where the same is closed and the same sources run."""
+    """A network with a circuit as the key of a cache: equal where the same is closed, for certain or not, and the same
+    sources run. What is closed only because nobody knows is asked about as open too."""
 
     def __init__(self, revision_hash: str, network: Network, circuit: Circuit | None, ceiling_cal_cm2: float):
         self.network, self.circuit, self.ceiling_cal_cm2 = network, circuit, ceiling_cal_cm2
-        stands = circuit and (tuple(sorted(circuit.closed.items())), circuit.running, circuit.bypass)
+        stands = circuit and (tuple(sorted(circuit.closed.items())), circuit.uncertain, circuit.running, circuit.bypass)
         self._key = (revision_hash, stands, ceiling_cal_cm2)
         self.revision_hash = revision_hash
 
