@@ -9,6 +9,7 @@ from saying import en
 from spinel.actions import box, console, network, permit_moves, permits, program_moves, program_view, programs, records
 from spinel.core.errors import InputError, Refusal
 from spinel.demo.site import document
+from spinel.store import permits as store
 from switching_acts import confirm, nobody_there, readings, ready, run, start_job
 
 RULE = "nothing is switched where people are on a permit"
@@ -58,28 +59,32 @@ def test_what_cuts_a_place_off_is_refused_while_somebody_is_on_its_permit(tag, n
 
 
 def test_work_that_goes_on_again_stops_the_next_step_though_the_program_runs(sign_in):
-    program = checked("P-31")
+    program = checked("MC2")
     nobody_there()
     release(program)
     start(program)
     confirm(program)
-    seen = permit("EWP-0002")
-    assert seen.state == "suspended"
-    # told again after it was seen empty: no longer empty
+    assert permit("EWP-0006").state == "suspended"
+    # suspended once more, by a review say, it stays empty; resumed, somebody may be back
     with the_site().connection():
-        from spinel.store import permits as store
-
-        kept = store.permit("EWP-0002")
+        kept = store.permit("EWP-0006")
         store.add_record(kept.id, "suspended", None, "system", kept.content_hash, "{}", act("maren").at)
+    assert "Do not do this step" not in sign_in("ivo").get(f"/switching/{program}/console").text
+    version, mark = program_view.version_of(the_site(), program)
+    permit_moves.resume(act("maren"), "EWP-0006", permit("EWP-0006").version, "All is well again")
+    # the open console hears of it though the program itself has not moved
+    asked = f"/switching/{program}/pulse?version={version}&mark={mark}&met=0"
+    assert "Do not do this step." in sign_in("ivo").get(asked).text
+    assert sign_in("ivo").get(asked.replace("met=0", "met=1")).status_code == 204
     # the console says so before it is read out
     page = sign_in("ivo").get(f"/switching/{program}/console").text
-    assert "Do not do this step." in page and "EWP-0002" in page and 'id="primary"' not in page
+    assert "Do not do this step." in page and "EWP-0006" in page and 'id="primary"' not in page
     # whoever did it all the same: refused as a step, kept as found, the program stopped
     with pytest.raises(console.Moved, match=RULE):
         confirm(program)
     seen = program_view.view(the_site(), program)
-    assert (seen.done, seen.state) == (1, "stopped") and "MC2-1D was found" in en(seen.stopped_because)
-    assert position("MC2-1D") is None
+    assert (seen.done, seen.state) == (1, "stopped") and "F-B1 was found" in en(seen.stopped_because)
+    assert position("F-B1") is None
 
 
 def test_who_may_say_that_the_place_is_empty():
@@ -262,3 +267,14 @@ def test_after_a_trip_a_qualified_person_is_named_and_the_cause_recorded():
     assert not device().tripped and not device().known
     entry = records.entries(the_site())[0]
     assert entry.act == "inspected after a trip"
+
+
+def test_a_walk_down_that_finds_it_otherwise_stops_and_warns_like_any_report():
+    """MC1-2B, locked open with people behind it, is seen closed: permits suspended, the program stopped, people warned."""
+    here = the_site().as_it_is()
+    walked = {e.tag: here.device(e).position for e in here.network.switches}
+    network.walk_down(act("ivo"), walked)
+    assert permit("EWP-0004").state == "in_force" and box.view(the_site(), "SP-0003").unsound
+    network.walk_down(act("ivo"), walked | {"MC1-2B": "closed"})
+    assert permit("EWP-0004").state == "suspended"
+    assert program_view.view(the_site(), "SP-0003").last("warned").detail["people"] == ["Nils Abara", "Wanda Keogh"]

@@ -18,7 +18,9 @@ def test_a_report_that_agrees_with_the_record_still_makes_the_position_unknown_t
     before = site.as_it_is()
     known = before.study
     assert known.hazard(element_id("MC1")).energy is not None
-    network.report_found(act("edda"), element_id(tag), before.device(before.network.by_tag[tag]).position, "Looked at it")
+    network.report_found(
+        act("edda"), element_id(tag), before.device(before.network.by_tag[tag]).position, "Looked at it"
+    )
     now = site.as_it_is()
     circuit = at_present(now.network, now.field.devices)
     assert circuit.uncertain and now.study is not known

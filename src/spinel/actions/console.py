@@ -21,7 +21,7 @@ from spinel.actions.program_moves import need_qualified_for, need_safe, still_co
 from spinel.actions.program_view import ProgramView, as_view, field_of, stored, word, write
 from spinel.actions.programs import succeed
 from spinel.actions.readings import fail, tested
-from spinel.actions.site import Site, on_site
+from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core import texts
 from spinel.core.errors import InputError, NotAllowed, Refusal
 from spinel.core.network.cut import region
@@ -37,7 +37,7 @@ from spinel.core.network.ways import island
 from spinel.core.said import Sayable, say
 from spinel.core.switching.life import NAMES, check_move
 from spinel.core.switching.order import RESTORATION
-from spinel.core.switching.rules import first_broken, judge_step
+from spinel.core.switching.rules import first_broken
 from spinel.core.switching.steps import Step, events
 from spinel.store import programs
 from spinel.store.models import Program
@@ -139,10 +139,7 @@ def confirm(act: Act, number: str, step: int, version: int, said_of_it: Mapping[
         program = stored(number)
         seen = as_view(program, unit.site.as_it_is())
         _may_confirm(act, seen, step)
-        why = _why_moved(program, seen, step, version)
-        if not why and (met := met_by_next(unit.site.as_it_is(), seen)) is not None:
-            # it was done all the same: that is kept, and stops the program
-            why = say("console-broken", why=met.why, rule=met.rule)
+        why = _why_moved(unit.site.as_it_is(), program, seen, step, version)
         if why:
             moved = _keep_as_found(unit, program, seen, step, why)
         else:
@@ -174,7 +171,7 @@ def _may_confirm(act: Act, seen: ProgramView, step: int) -> None:
         )
 
 
-def _why_moved(program: Program, seen: ProgramView, step: int, version: int) -> Sayable:
+def _why_moved(here: SiteNow, program: Program, seen: ProgramView, step: int, version: int) -> Sayable:
     """Why the state is not the one that the confirmation was made for; empty when it is."""
     if program.state != "executing":
         return say("console-is", number=program.number, state=NAMES[program.state])
@@ -182,11 +179,8 @@ def _why_moved(program: Program, seen: ProgramView, step: int, version: int) -> 
         return say("console-step-is-the-next-one", step=program.step + 1)
     if version != program.version:
         return say("console-something-was-recorded-on-the-program")
-    done, rest = seen.steps[: program.step], seen.steps[program.step :]
-    # the last step ends the program: then nothing may be left of what it is for
-    judged = judge_step(seen.order, seen.now, done, rest[0]) if rest[1:] else None
-    broken = judged if rest[1:] else first_broken(seen.order, seen.now, done, rest)
-    return say("console-broken", why=broken.why, rule=broken.rule) if broken else ""
+    met = met_by_next(here, seen)
+    return say("console-broken", why=met.why, rule=met.rule) if met else ""
 
 
 _UNSURE = {

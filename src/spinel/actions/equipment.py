@@ -82,6 +82,13 @@ def findable(element: Element) -> tuple[str, ...]:
     return FOUND_STATES if element.row.may_turn else ()
 
 
+def stands_otherwise(device: DeviceNow, value: str) -> bool:
+    """Is what was found another state than the one that the record had?"""
+    if value in FOUND_STATES:
+        return device.running is not None and device.running != (value == "running")
+    return device.position is not None and device.position != value
+
+
 def check_found(element: Element, value: str) -> None:
     """InputError unless this can be found on the element."""
     choices = findable(element)

@@ -41,10 +41,13 @@ def need_nobody(here: SiteNow, seen: ProgramView, only_next: bool = False) -> No
 
 
 def met_by_next(here: SiteNow, seen: ProgramView) -> Refusal | None:
-    """Why the next step may not be done as things stand: the rule it breaks, or the permit that it meets."""
+    """Why the next step may not be done as things stand: the rule it breaks, or the permit that it meets. The last one
+    ends the program: then nothing may be left of what it is for."""
     if seen.state != "executing" or seen.current is None:
         return None
     broken = seen.verdicts[seen.done]
+    if broken is None and seen.done + 1 == len(seen.steps):
+        broken = next(iter(seen.lacks), None)
     if broken is not None:
         return broken.refusal()
     try:
@@ -63,7 +66,8 @@ def _cleared(permit: Permit) -> bool:
     if permit.state != "suspended":
         return False
     records: Sequence[Record] = read("permit record", permits.records(permit.id), permit.content_hash)
-    told = [r.kind for r in records if r.kind in ("suspended", CLEARED, "accepted", "resumed")]
+    # suspended once more nobody came back; only after a resumption may somebody have
+    told = [r.kind for r in records if r.kind in (CLEARED, "resumed")]
     return bool(told) and told[-1] == CLEARED
 
 

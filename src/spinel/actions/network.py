@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from spinel.actions import people, reviews
 from spinel.actions.acting import Act, Unit, work
-from spinel.actions.equipment import check_found, equipment_class
+from spinel.actions.equipment import check_found, equipment_class, stands_otherwise
 from spinel.actions.site import SiteNow, on_site
 from spinel.core import stored as shapes
 from spinel.core import texts
@@ -84,7 +84,10 @@ def _nothing_hangs_on_what_goes(here: SiteNow, new: Network) -> None:
 
 @on_site
 def walk_down(act: Act, positions: dict[str, str]) -> None:
-    """Record all positions and running states at once as found. Keys are tags; every switching device is named."""
+    """Record all positions and running states at once as found. Keys are tags; every switching device is named.
+
+    What stands otherwise than the record said stops and warns as anything found does.
+    """
     act.actor.needs("coordinator", "director", what=say("act-network-record-a-walk-down"))
     network = act.site.as_it_is().network
     missing = [e.tag for e in network.elements if e.kind in SWITCHING and e.tag not in positions]
@@ -92,13 +95,18 @@ def walk_down(act: Act, positions: dict[str, str]) -> None:
         raise InputError("positions", ", ".join(missing), say("act-network-every-switching-device-is-found-in-some"))
     walked = shapes.write("field event", {"walked": True}).text
     with work(act) as unit:
+        before, otherwise = unit.site.as_it_is(), []
         for tag, value in positions.items():
             element = network.by_tag.get(tag)
             if element is None:
                 raise NotFound("equipment", tag)
             check_found(element, value)
             store.add_event(act.at, act.actor.name, "found", element.id, value, "walk-down", detail=walked)
+            if stands_otherwise(before.device(element), value):
+                otherwise.append((element, value, reviews.island_of(before, element)))
         unit.record("walk-down recorded", "network:field", {"positions": positions})
+        for element, value, island in otherwise:
+            reviews.after_found(unit, element, position_words(value), island)
         reviews.after_change(unit, say("act-network-the-walk-down"))
 
 

@@ -331,7 +331,7 @@ def clear(act: Act, number: str, version: int, left: str, seen_by: int | None = 
                 say("permit-moves-is-in-charge-of-this-job", name=in_charge["name"] if in_charge else say("none")),
                 say("permit-moves-they-say-it-or-a-coordinator"),
             )
-        if seen_by is None or seen_by == act.actor.id or seen_by not in act.site.names():
+        if seen_by is None or seen_by == act.actor.id or seen_by not in {p.id for p in people.everybody(act.site)}:
             raise InputError("seen_by", "", say("permit-moves-a-second-person-who-saw-it-empty"))
         return {}
 

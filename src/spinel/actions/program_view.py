@@ -131,8 +131,8 @@ def view(site: Site, number: str) -> ProgramView:
 
 
 @on_site
-def version_of(site: Site, number: str) -> int:
-    """The version alone: what an open console asks again and again."""
+def version_of(site: Site, number: str) -> tuple[int, str]:
+    """The version, and a mark of all that was done since: what an open console asks again and again."""
     version = store.version_of(number)
     if version is None:
         raise NotFound("switching program", number)

@@ -19,10 +19,14 @@ def program(number: str) -> Program | None:
     return next(iter(_those("r.number = ?", number)), None)
 
 
-def version_of(number: str) -> int | None:
-    """The version alone, for a page that asks whether it is still the present one."""
-    found = rows("SELECT version FROM program WHERE number = ?", number)
-    return int(found[0][0]) if found else None
+def version_of(number: str) -> tuple[int, str] | None:
+    """The version, and a mark of everything that was done in the field, on a permit or on a box: what a page asks again
+    and again to know whether it still shows the present."""
+    query = """SELECT version, (SELECT coalesce(max(id), 0) FROM field_event) || '.' ||
+        (SELECT coalesce(max(id), 0) FROM permit_record) || '.' || (SELECT coalesce(max(id), 0) FROM program_record)
+        FROM program WHERE number = ?"""
+    found = rows(query, number)
+    return (int(found[0][0]), found[0][1]) if found else None
 
 
 def programs_in(states: Iterable[str], practice: bool = False) -> list[Program]:

@@ -49,8 +49,8 @@ def _content(number: str, failed: forms.Failed | None = None, said: str = "") ->
         "program": seen, "c": seen.content, "step": step, "after": drawing, "failed": failed, "said": said, "me": who,
         "places": places(seen), "everybody": people.everybody(site()), "detector": practice.detector(seen),
         "instrument": _instrument(seen), "heading": verdicts.console(seen), "ended": _ended(seen),
-        "positions": POSITIONS, "said_by_script": _script_words(), **confirms, "met": met,
-        "may": confirms["may"] and met is None,
+        "positions": POSITIONS, "said_by_script": _script_words(), **confirms, "may": confirms["may"] and met is None,
+        "met": met, "mark": program_view.version_of(site(), number)[1],
         "tags": sorted(e.tag for e in here().network.elements if findable(e)),
     }  # fmt: skip
 
@@ -108,10 +108,16 @@ def _instrument(seen: program_view.ProgramView) -> dict[str, Any]:
 
 @pages.get("/switching/<number>/pulse")
 def pulse(number: str):
-    """Nothing when the console shows the present version, else the console anew."""
-    if request.args.get("version", "") == str(program_view.version_of(site(), number)):
-        return "", 204
-    return _fragment(number)
+    """Nothing when the console shows the present, else the console anew: another version of the program, or a step that
+    something done elsewhere forbids, or allows again. What is being typed is left alone by anything else."""
+    version, mark = program_view.version_of(site(), number)
+    if request.args.get("version", "") != str(version):
+        return _fragment(number)
+    if request.args.get("mark", "") != mark:
+        met = met_by_next(here(), program_view.view(site(), number))
+        if (met is None) != (request.args.get("met", "") == "0"):
+            return _fragment(number)
+    return "", 204
 
 
 @pages.post("/switching/<number>/confirm")

@@ -87,9 +87,9 @@ def _plan(
         openers: dict[str, list[Element]] = {}
         lacking: dict[str, Sayable] = {}
         for e in plan.points:
-            theirs = None if _held(now, e) else crew_behind(hold, crews, now, e)
+            theirs = None if _held(now, e) else crew_behind(hold, crews, now, e.ends)
             if theirs:
-                lacking[e.id] = say("switching-draft-another-crew-is-behind-it", tag=e.tag, hold=theirs)
+                lacking[e.id] = say("switching-draft-another-crew-is-behind-it", tag=e.tag, hold=theirs.hold)
             elif not strong(e) and not _held(now, e):
                 found = load.companions(study, now, e, plan.region)
                 if found is None:

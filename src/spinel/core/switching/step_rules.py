@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from itertools import takewhile
 
 from spinel.core.isolation.able import figures
@@ -16,7 +16,7 @@ from spinel.core.network.now import SHAFT, DeviceNow, position_words
 from spinel.core.network.ways import everything, reach, touching, zone
 from spinel.core.said import say
 from spinel.core.switching import load
-from spinel.core.switching.order import RESTORATION, Broken, Crews, Order
+from spinel.core.switching.order import RESTORATION, Broken, Crew, Crews, Order
 from spinel.core.switching.steps import Step, condition
 
 Rule = Callable[[Order, Field, Sequence[Step], Step, Element], Iterator[Broken]]
@@ -115,24 +115,21 @@ def _own(order: Order, done: Sequence[Step], device: DeviceNow, e: Element) -> b
 
 def _others_behind(order: Order, now: Field, nodes: set[str], e: Element) -> Iterator[Broken]:
     """Nothing moves in an island that another hold has proved or in which people of another hold are."""
-    rule = say("step-rules-nothing-moves-where-another-crew-is-behind-its-locks")
-    remedy = say("step-rules-their-person-in-charge-gives-it-back-first")
-    for crew in order.crews.working:
-        if crew.hold != order.hold and nodes & crew.nodes:
-            yield Broken(
-                rule, say("step-rules-locks-of-on-the-box-of", tag=e.tag, hold=crew.hold, names=crew.names), remedy
-            )
-    for proof in now.proofs:
-        if proof.hold != order.hold and proof.hold not in order.crews.given_back and nodes & proof.around:
-            yield Broken(rule, say("step-rules-proved-dead-for", tag=e.tag, hold=proof.hold), remedy)
+    theirs = crew_behind(order.hold, order.crews, now, nodes)
+    if theirs is not None:
+        code = "step-rules-locks-of-on-the-box-of" if theirs.names else "step-rules-proved-dead-for"
+        yield Broken(
+            say("step-rules-nothing-moves-where-another-crew-is-behind-its-locks"),
+            say(code, tag=e.tag, hold=theirs.hold, **({"names": theirs.names} if theirs.names else {})),
+            say("step-rules-their-person-in-charge-gives-it-back-first"),
+        )
 
 
-def crew_behind(hold: str, crews: Crews, now: Field, e: Element) -> str | None:
-    """The other hold in whose island a device may not move; None when it may."""
-    ends = {*e.ends}
-    working = (c.hold for c in crews.working if c.hold != hold and ends & c.nodes)
-    proved = (p.hold for p in now.proofs if p.hold not in (hold, *crews.given_back) and ends & p.around)
-    return next(working, None) or next(proved, None)
+def crew_behind(hold: str, crews: Crews, now: Field, nodes: Collection[str]) -> Crew | None:
+    """The other hold whose island has one of the nodes, first with people on its box, then by its proof alone."""
+    proved = (Crew(p.hold, p.around, ()) for p in now.proofs if p.hold not in crews.given_back)
+    near = (c for c in (*crews.working, *proved) if c.hold != hold and not c.nodes.isdisjoint(nodes))
+    return next(near, None)
 
 
 def _racked(e: Element, act: str, position: str | None, checked: bool) -> Iterator[Broken]:
