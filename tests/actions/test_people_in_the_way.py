@@ -6,8 +6,21 @@ import pytest
 
 from demo_acts import MOMENT, act, element_id, person, the_site
 from saying import en
-from spinel.actions import box, console, network, permit_moves, permits, program_moves, program_view, programs, records
+from spinel.actions import (
+    box,
+    console,
+    in_the_way,
+    network,
+    permit_moves,
+    permits,
+    program_moves,
+    program_view,
+    programs,
+    records,
+)
 from spinel.core.errors import InputError, Refusal
+from spinel.core.network.field import fold_field
+from spinel.core.network.now import FieldEvent
 from spinel.demo.site import document
 from spinel.store import permits as store
 from switching_acts import confirm, nobody_there, readings, ready, run, start_job
@@ -278,3 +291,13 @@ def test_a_walk_down_that_finds_it_otherwise_stops_and_warns_like_any_report():
     network.walk_down(act("ivo"), walked | {"MC1-2B": "closed"})
     assert permit("EWP-0004").state == "suspended"
     assert program_view.view(the_site(), "SP-0003").last("warned").detail["people"] == ["Nils Abara", "Wanda Keogh"]
+
+
+def test_one_end_that_loses_its_supply_counts_though_the_other_is_fed_by_the_same():
+    """52-TIE stands open between two boards that U-1 feeds: 52-B opens, and its far end is dead."""
+    here = the_site().as_it_is()
+    tie, main = here.network.by_tag["52-TIE"], here.network.by_tag["52-B"]
+    acts = [FieldEvent(sequence=0, at="", actor="", kind=kind, element_id=main.id) for kind in ("opened", "checked")]
+    after = here.seen_with(fold_field(here.network, acts, here.field))
+    assert here.liveness.sources_of(tie)[0] == after.liveness.sources_of(tie)[0]
+    assert in_the_way._fed(here, tie) != in_the_way._fed(after, tie)

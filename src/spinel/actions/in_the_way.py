@@ -95,5 +95,6 @@ def _checked(here: SiteNow, field: Field, step: Step) -> Field:
     return apply(here.network, field, event)
 
 
-def _fed(here: SiteNow, element: Element) -> tuple[frozenset[str], str]:
-    return frozenset(here.liveness.sources_of(element)[0]), here.state_of(element)
+def _fed(here: SiteNow, element: Element) -> list[tuple[frozenset[str], str]]:
+    """What feeds each end, and how it stands: one end may lose its supply while the other keeps the same."""
+    return [(frozenset(here.liveness.feeding[end]), here.liveness.nodes[end]) for end in element.ends]
