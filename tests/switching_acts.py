@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from demo_acts import act, element_id, person, the_site
 from spinel.actions import console, jobs, permit_moves, permits, program_moves, program_view
+from spinel.core.isolation.absence import DOES_NOT, INDICATES
+from spinel.core.isolation.instruments import DETECTOR
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL
 from spinel.store import permits as store
 
@@ -16,6 +18,16 @@ def readings(step, voltage=None, meter=120.0):
     """What a good test types; ``voltage`` in its place on the first pair."""
     if step.kind == "handover":
         return {"in_charge": str(person("sorcha"))}
+    if "locked" in step.acts:
+        return {"lock": f"R-{step.identity}"}
+    if step.kind == "notify":
+        asked = {f"told_{i}": "Duty officer" for i in range(len(step.names))}
+        return asked | {f"watch_{i}": "A portable pump stands by" for i in range(len(step.critical))}
+    if step.instrument == DETECTOR and step.value in (INSTRUMENT_BEFORE, INSTRUMENT_AFTER):
+        return {"instrument": "D-3", "indicates": INDICATES if meter else DOES_NOT}
+    if step.instrument == DETECTOR:
+        first = INDICATES if voltage else DOES_NOT
+        return {f"reading_{i}": first if i == 0 else DOES_NOT for i in range(len(step.pairs))}
     if step.value in (INSTRUMENT_BEFORE, INSTRUMENT_AFTER):
         return {"instrument": "M-12", "source_v": "120", "reading_v": str(meter)}
     if step.value == RESIDUAL:

@@ -142,18 +142,18 @@ class PlainField:
             return bool(ends & nx.node_connected_component(self.graph(self.cut(hold), every=True), node))
 
         self.proofs = [p for p in self.proofs if not any(touched(p.hold, n) for n in p.nodes)]
-        for hold, nodes in [*self.under_test.items()]:
+        for (hold, kind), nodes in [*self.under_test.items()]:
             if any(touched(hold, n) for n in nodes):
-                del self.under_test[hold]
+                del self.under_test[hold, kind]
 
     def tested(self, event: Any) -> None:
         if event.value == "instrument_before":
-            self.under_test[event.hold] = []
-        elif event.value == "proof" and event.hold in self.under_test:
-            self.under_test[event.hold].append(event.node_id)
+            self.under_test[event.hold, event.instrument] = []
+        elif event.value == "proof" and (event.hold, event.instrument) in self.under_test:
+            self.under_test[event.hold, event.instrument].append(event.node_id)
         elif event.value == "instrument_after":
             g = self.graph(sure=True)
-            for node in self.under_test.pop(event.hold, []):
+            for node in self.under_test.pop((event.hold, event.instrument), []):
                 self.proofs.append(Proved(event.hold, set(nx.node_connected_component(g, node))))
 
     def may_be_shown_dead(self, node: str) -> bool:

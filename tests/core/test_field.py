@@ -46,20 +46,23 @@ def happened(network, start, steps):
 
 def test_a_proof_exists_only_after_the_second_instrument_check(demo_network, study, start):
     steps = draft_isolation(study, start, demo_network.by_tag["T1"], "H").steps
-    kept = next(i for i, s in enumerate(steps) if s.value == "instrument_after")
-    assert happened(demo_network, start, steps[:kept]).proofs == ()
+    first, kept = (i for i, s in enumerate(steps) if s.value == "instrument_after")
+    assert happened(demo_network, start, steps[:first]).proofs == ()
+    # the contact instrument proves the low side; the detector was not proved again yet
+    assert {p.point for p in happened(demo_network, start, steps[: first + 1]).proofs} == {"n-t1s"}
     assert {p.point for p in happened(demo_network, start, steps[: kept + 1]).proofs} == {"n-t1p", "n-t1s"}
 
 
 def test_an_instrument_that_fails_its_second_check_leaves_no_proof(demo_network, study, start):
     steps = draft_isolation(study, start, demo_network.by_tag["T1"], "H").steps
-    tested = happened(demo_network, start, [s for s in steps[:16] if s.value != "instrument_after"])
-    assert tested.testing["H"]
+    tested = happened(demo_network, start, [s for s in steps if s.kind != "ground" and s.value != "instrument_after"])
+    assert tested.testing["H", "contact"] and tested.testing["H", "detector"]
     failed = FieldEvent(
-        sequence=1, at="t", actor="a", kind="tested", element_id=demo_network.by_tag["T1"].id, value="failed", hold="H"
-    )
+        sequence=1, at="t", actor="a", kind="tested", element_id=demo_network.by_tag["T1"].id, value="failed", hold="H",
+        instrument="contact",
+    )  # fmt: skip
     void = fold_field(demo_network, [failed], tested)
-    assert void.proofs == () and void.testing == {}
+    assert void.proofs == () and set(void.testing) == {("H", "detector")}
     # a second check that is good afterwards proves nothing of what was tested before
     good = FieldEvent(
         sequence=2,
@@ -69,6 +72,7 @@ def test_an_instrument_that_fails_its_second_check_leaves_no_proof(demo_network,
         element_id=demo_network.by_tag["T1"].id,
         value="instrument_after",
         hold="H",
+        instrument="contact",
     )
     assert fold_field(demo_network, [good], void).proofs == ()
 
@@ -150,12 +154,16 @@ def test_the_control_supply_of_an_enclosure_is_isolated_like_any_other_or_refuse
 def test_a_motor_that_can_turn_feeds_until_its_shaft_is_blocked(demo_network, study, start):
     p21 = demo_network.by_tag["P-21"]
     steps = draft_isolation(study, start, p21, "H").steps
-    locked = happened(demo_network, start, steps[:4])
+    block = next(i for i, s in enumerate(steps) if s.kind == "block")
+    locked = happened(demo_network, start, steps[:block])
     fed = still_fed(demo_network, locked.devices, target_of(demo_network, p21).all_nodes, "H")
     assert [e.tag for e, _ in fed] == ["P-21"]
     assert (
         still_fed(
-            demo_network, happened(demo_network, start, steps[:5]).devices, target_of(demo_network, p21).all_nodes, "H"
+            demo_network,
+            happened(demo_network, start, steps[: block + 1]).devices,
+            target_of(demo_network, p21).all_nodes,
+            "H",
         )
         == []
     )
@@ -173,7 +181,17 @@ def test_pairs_that_must_be_read(demo_network, node, pairs):
 
 
 @pytest.mark.parametrize(
-    ("first", "second", "falls"), [(48, 21, True), (48, 48, False), (48, 47, False), (48, 52, False), (0.4, 0.4, True)]
+    ("first", "second", "falls"),
+    [
+        (48, 21, True),
+        (48, 48, False),
+        (48, 47, False),
+        (48, 52, False),
+        (0.4, 0.4, True),
+        (480, 455, False),
+        (48, 24, True),
+        (48, 25, False),
+    ],
 )
 def test_residual_voltage(first, second, falls):
     assert residual_falls(first, second, NORTH_AMERICAN.instruments) is falls
@@ -189,8 +207,8 @@ def test_an_instrument_on_its_known_source(reading, good):
 def test_the_simulated_detector_reads_the_truth_not_the_record(demo_network, study, start):
     """Phase voltages by hand: 480 V between phases, 480/√3 = 277.1 V to ground."""
     steps = draft_isolation(study, start, demo_network.by_tag["P-21"], "H").steps
-    locked = happened(demo_network, start, steps[:4])
-    p21, pairs = "n-p21", steps[7].pairs
+    locked = happened(demo_network, start, [s for s in steps if s.kind not in ("test", "ground")])
+    p21, pairs = "n-p21", next(s.pairs for s in steps if s.value == "proof")
     assert max(read(Plant(demo_network, locked), p21, pairs).values()) < 3
     live = read(Plant(demo_network, start), p21, pairs)
     assert live["L1-L2"] == 480 and live["L1-G"] == pytest.approx(277.1, abs=0.1)

@@ -19,6 +19,8 @@ TEMPLATES = SOURCE / "web" / "templates"
 BUILT_IN = ("joined", "verbatim")
 #: Said by filters that are given a code and by the practice's tables.
 ELSEWHERE = ("no-figure", "none", "never")
+#: Said by earlier releases, and kept in what was recorded then.
+EARLIER = ("readings-reads-v-on-a-source-of-v",)
 
 
 class _Values(Visitor):
@@ -110,7 +112,7 @@ def test_no_message_is_left_that_nobody_says():
     text = "".join(f.read_text("utf-8") for f in SOURCE.rglob("*.py"))
     left = [
         m for m in messages()
-        if m not in codes and not m.startswith(families) and m not in ELSEWHERE and f'"{m}"' not in text
+        if m not in codes and not m.startswith(families) and m not in (*ELSEWHERE, *EARLIER) and f'"{m}"' not in text
     ]  # fmt: skip
     assert not left, left
 

@@ -10,7 +10,7 @@ import pytest
 from demo_acts import MOMENT, PASSWORD, act, element_id, opened, person, the_site
 from saying import en
 from sixth_practice import SIX, STEMS
-from spinel.actions import box, jobs, network, people, permit_moves, permits, program_view, programs, setup
+from spinel.actions import box, instruments, jobs, network, people, permit_moves, permits, program_view, programs, setup
 from spinel.actions.acting import SYSTEM, Act
 from spinel.actions.figures import document_text
 from spinel.core import profile as practices
@@ -94,6 +94,9 @@ def a_live_job():
 
 def a_dead_job():
     """An isolation from its job to the box, with its restoration."""
+    instruments.add(act("maren"), "M-12", "contact", "12", "1000", "4", ["ac", "dc"])
+    instruments.add(act("maren"), "D-3", "detector", "800", "36000", "4", ["ac"])
+    yield "/switching/instruments"
     isolation = programs.draft(act("maren"), start_job("T1"))
     yield f"/switching/{isolation}"
     ready(isolation)

@@ -121,6 +121,10 @@ def change_operator(act: Act, number: str, version: int, operator_id: int) -> No
         unit.record(word(program, "operator changed"), f"program:{number}", detail)
 
 
+class Barred(Refusal):
+    """The instrument failed its check: it is out of use from now on, and the step waits for another."""
+
+
 class Moved(Refusal):
     """The state has moved since the confirmation was made; what it says was done is kept as found."""
 
@@ -146,6 +150,13 @@ def confirm(act: Act, number: str, step: int, version: int, said_of_it: Mapping[
             result = _done(unit, program, seen, seen.steps[step - 1], said_of_it)
     if moved is not None:
         raise moved
+    if result == "another":
+        raise Barred(
+            say("readings-the-instrument-is-proved-before-and-after"),
+            say("readings-is-barred-now", name=said_of_it.get("instrument", "")),
+            say("readings-take-another"),
+            "instrument",
+        )
     return result
 
 
@@ -238,8 +249,7 @@ def _done(unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_i
         outcome = tested(unit, program, seen, step, said_of_it, detail)
         if outcome:
             return outcome
-    if step.kind == "handover":
-        detail["in_charge"] = _person_in_charge(unit.site, seen, said_of_it)
+    detail |= _asked(unit.site, seen, step, said_of_it)
     for event in events(step, program.hold):
         more = dict(detail)
         if step.value == PROOF:
@@ -278,6 +288,32 @@ def _done(unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_i
         # the figures of others may have moved with it
         reviews.after_change(unit, say("console-step-of", number=program.number, step=program.step + 1))
     return "done" if last else "confirmed"
+
+
+def _asked(site: Site, seen: ProgramView, step: Step, said_of_it: Mapping[str, str]) -> dict[str, Any]:
+    """What a step wants to know besides readings: who takes over, who was told, which lock hangs."""
+    if step.kind == "handover":
+        return {"in_charge": _person_in_charge(site, seen, said_of_it)}
+    if step.kind == "notify":
+        return _told(step, said_of_it)
+    if "locked" in step.acts and seen.order.says_access:
+        number = texts.LOCK.check(said_of_it.get("lock", ""))
+        if any(hung.lock == number for hung in isolation_locks(seen.hold).values()):
+            raise InputError("lock", number, say("console-a-lock-that-hangs-nowhere-else"))
+        return {"lock": number}
+    return {}
+
+
+def _told(step: Step, said_of_it: Mapping[str, str]) -> dict[str, Any]:
+    """Who answered for each who is told by name, and what stands in for what may not be without supply."""
+    answered = {
+        name: texts.ANSWERED.check(said_of_it.get(f"told_{i}", ""), f"told_{i}") for i, name in enumerate(step.names)
+    }
+    watched = {
+        tag: texts.WATCH.check(said_of_it.get(f"watch_{i}", ""), f"watch_{i}") for i, tag in enumerate(step.critical)
+    }
+    found = {"answered": answered, "watched": watched}
+    return {name: value for name, value in found.items() if value}
 
 
 def _own_lock(program: Program, step: Step) -> None:

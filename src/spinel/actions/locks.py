@@ -84,11 +84,13 @@ def _folded(records: Iterable[ProgramRecord]) -> BoxState:
 
 @dataclass(frozen=True)
 class Hung:
-    """Who hung an isolation lock. ``freed``: the absent-owner procedure lets another operator take it off."""
+    """Who hung an isolation lock, and its number. ``freed``: the absent-owner procedure lets another operator take it
+    off."""
 
     person_id: int
     name: str
     freed: bool
+    lock: str
 
 
 def isolation_locks(hold: str) -> dict[str, Hung]:
@@ -101,7 +103,7 @@ def isolation_locks(hold: str) -> dict[str, Hung]:
         detail = shapes.read("program record", r.detail)
         if "locked" in detail["acts"]:
             owner = detail["operator_id"]
-            found[detail["identity"]] = Hung(owner, detail["operator"], owner in freed)
+            found[detail["identity"]] = Hung(owner, detail["operator"], owner in freed, detail.get("lock", ""))
         elif "unlocked" in detail["acts"]:
             found.pop(detail["identity"], None)
     return found

@@ -15,6 +15,7 @@ from spinel.actions.site import on_site
 from spinel.core import stored as shapes
 from spinel.core.errors import InputError, Refusal
 from spinel.core.isolation import absence
+from spinel.core.isolation.instruments import DETECTOR
 from spinel.core.network.cut import can_isolate
 from spinel.core.network.document import Network
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL
@@ -22,7 +23,7 @@ from spinel.core.said import Sayable, say
 from spinel.core.switching import plant
 from spinel.core.switching.order import ISOLATION, RESTORATION, Order
 from spinel.core.switching.rules import judge
-from spinel.core.switching.steps import events
+from spinel.core.switching.steps import Step, events
 from spinel.store import network as events_store
 from spinel.store import programs as store
 from spinel.store.models import Program
@@ -46,7 +47,9 @@ def practise(act: Act, number: str) -> str:
                 say("practice-practise-the-program"),
             )
         own = next_number(Program, here.profile.prefixes["practice"])
-        order = Order(seen.purpose, own, seen.order.target, seen.order.study, seen.order.origin)
+        order = Order(purpose=seen.purpose, hold=own, target=seen.order.target, study=seen.order.study,
+                      origin=seen.order.origin,
+                      says_access=seen.order.says_access)  # fmt: skip
         rest = judge(order, renamed(seen.fields[0], seen.hold, own), seen.steps)
         if rest.first is not None:
             raise rest.first.refusal()
@@ -75,7 +78,8 @@ def _play_isolation(program_id: int, unit: Unit, seen: ProgramView, own: str) ->
     assert isolation is not None
     for step in as_view(isolation, unit.site.as_it_is()).steps:
         for event in events(step, own):
-            detail = shapes.write("field event", {"pairs": list(event.pairs)} if event.pairs else {}).text
+            known = {"pairs": list(event.pairs), "instrument_kind": event.instrument}
+            detail = shapes.write("field event", {name: v for name, v in known.items() if v}).text
             events_store.add_practice_event(program_id, unit.act.at, "practice", event, "as isolated", detail)
 
 
@@ -115,7 +119,7 @@ def _fault(network: Network, kind: str, tag: str) -> dict[str, str]:
     return {"kind": kind, "element_id": element.id, "tag": element.tag}
 
 
-def false_reading(seen: ProgramView, typed: Mapping[str, float]) -> Sayable:
+def false_reading(seen: ProgramView, typed: Mapping[str, float | str]) -> Sayable:
     """What was typed for the present step where the simulated instrument shows the opposite; empty when they agree.
 
     They agree when both say the same: absent or present, the instrument works or not, the residual falls or not.
@@ -123,13 +127,30 @@ def false_reading(seen: ProgramView, typed: Mapping[str, float]) -> Sayable:
     step, shown = seen.current, detector(seen)
     if step is None or not shown:
         return ""
+    if step.instrument == DETECTOR:
+        said = typed if step.value not in (INSTRUMENT_BEFORE, INSTRUMENT_AFTER) else {UNIT: typed["indicates"]}
+        wrong = next((p for p in shown if shown[p] != said[p]), None)
+        code = "practice-false-indication"
+        return say(code, pair=wrong, shown=say(f"detector-{shown[wrong]}"), identity=step.identity) if wrong else ""
+    return _false_volts(seen, step, _numbers(shown), _numbers(typed))
+
+
+def _numbers(readings: Mapping[str, float | str]) -> dict[str, float]:
+    return {name: float(v) for name, v in readings.items() if not isinstance(v, str)}
+
+
+def _false_volts(seen: ProgramView, step: Step, shown: Mapping[str, float], typed: Mapping[str, float]) -> Sayable:
     by = seen.order.study.profile.instruments
     if step.value in (INSTRUMENT_BEFORE, INSTRUMENT_AFTER):
-        reads, says = shown["known source"], typed["reading_v"]
-        works = [absence.instrument_works(v, typed["source_v"], by) for v in (reads, says)]
-        wrong = [("known source", reads, says)] if works[0] != works[1] else []
+        reads, says = shown[SOURCE], typed["reading_v"]
+        # what the simulated source gives is the voltage that was named for it
+        works = [absence.instrument_works(reads, plant.KNOWN_SOURCE_V, by),
+                 absence.instrument_works(says, typed["source_v"], by)]  # fmt: skip
+        wrong = [(SOURCE, reads, says)] if works[0] != works[1] else []
     elif step.value == RESIDUAL:
-        falls = [absence.residual_falls(r["first"], r["second"], by) for r in (shown, typed)]
+        e = seen.order.network.element[step.element_id]
+        at_v = max(seen.order.network.node[n].nominal_voltage_v for n in e.ends)
+        falls = [absence.residual_falls(r["first"], r["second"], by, at_v, e.discharge_min) for r in (shown, typed)]
         wrong = [("second", shown["second"], typed["second"])] if falls[0] != falls[1] else []
     else:
         wrong = [(p, shown[p], typed[p]) for p in shown if (shown[p] > by.absent_v) != (typed[p] > by.absent_v)]
@@ -139,6 +160,10 @@ def false_reading(seen: ProgramView, typed: Mapping[str, float]) -> Sayable:
     return say("practice-false-reading", pair=pair, shown=reads, typed=says, identity=step.identity)
 
 
+#: What the simulated instruments are proved on.
+SOURCE, UNIT = "known source", "proving unit"
+
+
 def missed(seen: ProgramView) -> Sayable:
     """The faults that are still in the plant at the end of a run, and that nobody met."""
     if not seen.faults:
@@ -146,17 +171,23 @@ def missed(seen: ProgramView) -> Sayable:
     return say("practice-a-fault-was-missed", faults=tuple(plant.FAULTS[f["kind"]] for f in seen.faults))
 
 
-def detector(seen: ProgramView) -> dict[str, float]:
-    """What the simulated instruments of a practice run show for its present step, V, by what is touched."""
+def detector(seen: ProgramView) -> dict[str, float | str]:
+    """What the simulated instruments of a practice run show for its present step, by what is touched: V, or whether
+    a detector indicates."""
     step = seen.current
     if not seen.practice or step is None or step.kind != "test":
         return {}
     faults = tuple(plant.Fault(f["kind"], f["element_id"]) for f in seen.faults)
     site_now = plant.Plant(seen.order.network, seen.now, faults)
-    after = step.value == INSTRUMENT_AFTER
+    after, detects = step.value == INSTRUMENT_AFTER, step.instrument == DETECTOR
     if step.value in (INSTRUMENT_BEFORE, INSTRUMENT_AFTER):
-        return {"known source": plant.read_known_source(site_now, after)}
+        known = plant.read_known_source(site_now, after)
+        return {UNIT: _indicated(known)} if detects else {SOURCE: known}
+    shown = plant.read(site_now, step.node_id, step.pairs)
     if step.value == RESIDUAL:
-        first, second = plant.residual(site_now, step.element_id)
-        return {"first": first, "second": second}
-    return plant.read(site_now, step.node_id, step.pairs)
+        shown = dict(zip(step.pairs, plant.residual(site_now, step.element_id), strict=True))
+    return {pair: _indicated(v) for pair, v in shown.items()} if detects else {**shown}
+
+
+def _indicated(volts: float) -> str:
+    return absence.INDICATES if volts > plant.DETECTED_V else absence.DOES_NOT

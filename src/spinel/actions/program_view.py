@@ -156,17 +156,21 @@ def _base(program: Program, here: SiteNow) -> Field:
 
 def order_of(p: Program, here: SiteNow) -> Order:
     """What the program is for, on the network as it is now; NotFound when its equipment has gone."""
-    equipment = shapes.content("program", p.content)["equipment"]
+    content = shapes.content("program", p.content)
+    equipment = content["equipment"]
     element = here.network.element.get(equipment["id"])
     if element is None:
         raise NotFound("equipment", equipment["tag"])
     origin, study = here.field_as_of(p.origin_event), here.study_as_of(p.origin_event)
-    target = target_of(here.network, element)
+    target, says = target_of(here.network, element), not content.get("before_access", False)
     if p.practice:
-        return Order(p.purpose, p.hold, target, study, origin)
+        return Order(purpose=p.purpose, hold=p.hold, target=target, study=study, origin=origin, says_access=says)
     boxes = states()
     hung = tuple(lock.name for lock in boxes.get(p.hold, BoxState()).locks)
-    return Order(p.purpose, p.hold, target, study, origin, hung, crews(here, boxes, p.hold))
+    return Order(
+        purpose=p.purpose, hold=p.hold, target=target, study=study, origin=origin, personal_locks=hung,
+        crews=crews(here, boxes, p.hold), says_access=says,
+    )  # fmt: skip
 
 
 def as_view(p: Program, here: SiteNow) -> ProgramView:
@@ -226,7 +230,8 @@ def word(program: Program, what: str) -> str:
 
 def write(unit: Unit, program: Program, event: FieldEvent, note: Sayable, detail: Mapping[str, Any]) -> None:
     """A field event, or for a practice an event of its own that never reaches the field."""
-    text = shapes.write("field event", detail).text
+    kind = {"instrument_kind": event.instrument} if event.instrument else {}
+    text = shapes.write("field event", {**detail, **kind}).text
     at, actor = unit.act.at, unit.act.actor.name
     if program.practice:
         events.add_practice_event(program.id, at, actor, event, note, text)

@@ -119,6 +119,7 @@ def content_of(
         "notes": [*made.notes, *_others(here, made, job)] if made else left,
         "cut": [{"tag": s.tag, "kind": s.kind_name} for s in made.isolation.cut_off] if made else [],
         "points": [_point(here, p, made) for p in made.isolation.points] if made else [],
+        "dark": [_dark(d) for d in made.dark] if made else [],
         "inside": [
             say(
                 "act-programs-isolated-by",
@@ -133,6 +134,12 @@ def content_of(
         "profile": here.profile.id,
         "words": spoken_in(here.profile),
     }
+
+
+def _dark(e: Element) -> dict[str, Any]:
+    """What loses its supply, and whose it is."""
+    what = e.serves or e.name
+    return {"tag": e.tag, "what": what, "notify": e.notify, "critical": e.critical, "tolerates_min": e.tolerates_min}
 
 
 def _point(here: SiteNow, e: Element, made: Draft) -> dict[str, Any]:

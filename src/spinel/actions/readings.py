@@ -6,14 +6,16 @@ from collections.abc import Mapping
 from dataclasses import replace
 from typing import Any
 
-from spinel.actions import reviews
+from spinel.actions import instruments, reviews
 from spinel.actions.acting import Unit
+from spinel.actions.instruments import bar_in
 from spinel.actions.keeping import keep, save
 from spinel.actions.practice import false_reading
 from spinel.actions.program_view import ProgramView, stored, word, write
 from spinel.core import texts
-from spinel.core.errors import InputError, Refusal
+from spinel.core.errors import InputError, NotFound
 from spinel.core.isolation import absence
+from spinel.core.isolation.instruments import DETECTOR, Instrument, shows
 from spinel.core.network.field import FAILED, INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL
 from spinel.core.network.now import VOLTAGE_PRESENT, FieldEvent
 from spinel.core.said import Sayable, say
@@ -25,26 +27,52 @@ def tested(
     unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_it: Mapping[str, str], detail: dict[str, Any]
 ) -> str:
     """Read what was typed. Empty when the test is good; otherwise what was recorded instead of the step."""
-    practice = seen.order.study.profile.instruments
     if step.value in (INSTRUMENT_BEFORE, INSTRUMENT_AFTER):
         return _instrument(unit, program, seen, step, said_of_it, detail)
-    readings = absence.check_readings(step.pairs, _by_pair(said_of_it, len(step.pairs), step.pairs))
-    detail["readings_v"] = readings
-    if program.practice and (false := false_reading(seen, readings)):
-        return fail(unit, program, false)
-    if step.value == RESIDUAL:
-        first, second = readings["first"], readings["second"]
-        if absence.residual_falls(first, second, practice):
-            return ""
-        why = say("readings-residual-voltage-of-went-from-v-to", identity=step.identity, first=first, second=second)
+    if step.instrument == DETECTOR:
+        typed, why = _indications(step, said_of_it, detail)
     else:
-        high = absence.present(readings, practice.absent_v)
-        if not high:
-            return ""
-        shown = tuple(say("readings-v", pair=pair, volts=volts) for pair, volts in high.items())
-        why = say("readings-voltage-is-present-at", identity=step.identity, shown=shown)
+        typed, why = _volts(seen, step, said_of_it, detail)
+    if program.practice and (false := false_reading(seen, typed)):
+        return fail(unit, program, false)
+    if not why:
+        return ""
     _voltage(unit, program, step, why, detail)
     return "stopped"
+
+
+def _volts(
+    seen: ProgramView, step: Step, said_of_it: Mapping[str, str], detail: dict[str, Any]
+) -> tuple[Mapping[str, float | str], Sayable]:
+    """The readings typed, and what they say is wrong; empty when nothing is."""
+    practice = seen.order.study.profile.instruments
+    readings = absence.check_readings(step.pairs, _by_pair(said_of_it, step.pairs))
+    detail["readings_v"] = readings
+    if step.value == RESIDUAL:
+        first, second = readings["first"], readings["second"]
+        falls = absence.residual_falls(first, second, practice, *_charged(seen, step))
+        code = "readings-residual-voltage-of-went-from-v-to"
+        return readings, "" if falls else say(code, identity=step.identity, first=first, second=second)
+    high = absence.present(readings, practice.absent_v)
+    shown = tuple(say("readings-v", pair=pair, volts=volts) for pair, volts in high.items())
+    return readings, say("readings-voltage-is-present-at", identity=step.identity, shown=shown) if high else ""
+
+
+def _charged(seen: ProgramView, step: Step) -> tuple[float, float | None]:
+    """The nominal voltage of what a residual is read of, V, and its discharge time, min."""
+    e = seen.order.network.element[step.element_id]
+    return max(seen.order.network.node[n].nominal_voltage_v for n in e.ends), e.discharge_min
+
+
+def _indications(
+    step: Step, said_of_it: Mapping[str, str], detail: dict[str, Any]
+) -> tuple[Mapping[str, float | str], Sayable]:
+    """What a detector indicated, and what is wrong. After the discharge time it still indicates: that is a source."""
+    said = absence.check_indications(step.pairs, _by_pair(said_of_it, step.pairs))
+    detail["indications"] = said
+    decisive = step.pairs[-1:] if step.value == RESIDUAL else step.pairs
+    on = tuple(say("readings-indicates", pair=pair) for pair in decisive if said[pair] == absence.INDICATES)
+    return said, say("readings-voltage-is-present-at", identity=step.identity, shown=on) if on else ""
 
 
 def fail(unit: Unit, program: Program, why: Sayable) -> str:
@@ -57,9 +85,9 @@ def fail(unit: Unit, program: Program, why: Sayable) -> str:
     return "failed"
 
 
-def _by_pair(said_of_it: Mapping[str, str], count: int, pairs: tuple[str, ...]) -> dict[str, str]:
+def _by_pair(said_of_it: Mapping[str, str], pairs: tuple[str, ...]) -> dict[str, str]:
     """The form's fields reading_0, reading_1 ... by pair."""
-    return {pairs[i]: said_of_it.get(f"reading_{i}", "") for i in range(count)}
+    return {pair: said_of_it.get(f"reading_{i}", "") for i, pair in enumerate(pairs)}
 
 
 def _voltage(unit: Unit, program: Program, step: Step, why: Sayable, detail: Mapping[str, Any]) -> None:
@@ -90,36 +118,85 @@ def _halt(unit: Unit, program: Program, reason: Sayable, **changes: object) -> N
 def _instrument(
     unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_it: Mapping[str, str], detail: dict[str, Any]
 ) -> str:
-    """The instrument on a known source. Wrong before: take another. Wrong after: every test since is void."""
-    name = texts.INSTRUMENT.check(said_of_it.get("instrument", ""))
-    source = absence.READING_V.parse(said_of_it.get("source_v", ""), "source_v")
-    practice = seen.order.study.profile.instruments
-    if not source >= practice.least_source_v:
-        raise InputError("source_v", source, say("readings-a-known-source-of", least_v=practice.least_source_v))
-    reading = absence.READING_V.parse(said_of_it.get("reading_v", ""), "reading_v")
-    detail |= {"instrument": name, "source_v": source, "reading_v": reading}
-    if program.practice and (false := false_reading(seen, {"source_v": source, "reading_v": reading})):
+    """The instrument on a known source. Wrong before: take another. Wrong after: every test since is void. Either way
+    nobody uses it again before somebody has cleared it."""
+    one = _chosen(unit, program, seen, step, said_of_it)
+    detail["instrument"] = one.number
+    typed = _on_a_detector(said_of_it) if step.instrument == DETECTOR else _on_a_source(seen, one, said_of_it)
+    detail |= typed
+    if program.practice and (false := false_reading(seen, typed)):
         return fail(unit, program, false)
-    good = absence.instrument_works(reading, source, practice)
+    if _works(seen, typed):
+        return ""
+    shown = _shown(one.number, typed)
+    if not program.practice:
+        bar_in(unit, one.number, say("readings-barred-by", number=program.number, step=program.step + 1, why=shown))
     if step.value == INSTRUMENT_BEFORE:
-        if not good:
-            raise Refusal(
-                say("readings-the-instrument-is-proved-before-and-after"),
-                say("readings-reads-v-on-a-source-of-v-2", name=name, reading=reading, source=source),
-                say("readings-take-it-out-of-service-and-prove"),
-                "reading_v",
-            )
-        return ""
-    before = next(r for r in reversed(seen.valid("confirmed")) if "instrument" in r.detail)
-    if name != before.detail["instrument"]:
-        raise InputError(
-            "instrument", name, say("readings-the-instrument-of-the-tests", instrument=before.detail["instrument"])
-        )
-    if good:
-        return ""
+        keep(unit, program, "instrument failed", {**detail, "because": shown})
+        unit.record(word(program, "instrument failed"), f"program:{program.number}", {**detail, "because": shown})
+        return "another"
     write(unit, program, replace(events(step, program.hold)[0], value=FAILED), "instrument failed its check", detail)
-    first = next(i for i in range(program.step, -1, -1) if seen.steps[i].value == INSTRUMENT_BEFORE)
-    _halt(
-        unit, program, say("readings-reads-v-on-a-source-of-v", name=name, reading=reading, source=source), step=first
-    )
+    before = (i for i in range(program.step, -1, -1) if seen.steps[i].value == INSTRUMENT_BEFORE)
+    first = next(i for i in before if seen.steps[i].instrument == step.instrument)
+    _halt(unit, program, say("readings-failed-afterwards", why=shown), step=first)
     return "repeat"
+
+
+def _chosen(
+    unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_it: Mapping[str, str]
+) -> Instrument:  # fmt: skip
+    """The instrument named, which must fit all that is tested with it; afterwards the same as before."""
+    number = texts.INSTRUMENT.check(said_of_it.get("instrument", ""))
+    try:
+        one = instruments.one(unit.site, number)
+    except NotFound:
+        raise InputError("instrument", number, say("readings-an-instrument-of-the-list")) from None
+    if step.value == INSTRUMENT_AFTER:
+        known = (
+            r for r in reversed(seen.valid("confirmed")) if "instrument" in r.detail and _was(seen, r.detail) == step
+        )
+        before = next((r.detail["instrument"] for r in known), one.number)
+        if one.number != before:
+            raise InputError("instrument", number, say("readings-the-instrument-of-the-tests", instrument=before))
+        return one
+    why = instruments.fits(seen, step, one)
+    if why:
+        raise InputError("instrument", number, say("readings-an-instrument-that-fits", why=why))
+    return one
+
+
+def _was(seen: ProgramView, detail: Mapping[str, Any]) -> Step | None:
+    """The check afterwards that belongs to a check before."""
+    before = seen.steps[detail["step"] - 1]
+    same = (s for s in seen.steps[detail["step"] :] if s.value == INSTRUMENT_AFTER)
+    return next((s for s in same if s.instrument == before.instrument), None)
+
+
+def _on_a_detector(said_of_it: Mapping[str, str]) -> dict[str, Any]:
+    said = said_of_it.get("indicates", "")
+    if said not in (absence.INDICATES, absence.DOES_NOT):
+        raise InputError("indicates", said, say("absence-indicates-or-does-not"))
+    return {"indicates": said}
+
+
+def _on_a_source(seen: ProgramView, one: Instrument, said_of_it: Mapping[str, str]) -> dict[str, Any]:
+    source = absence.READING_V.parse(said_of_it.get("source_v", ""), "source_v")
+    least = seen.order.study.profile.instruments.least_source_v
+    if not source >= least:
+        raise InputError("source_v", source, say("readings-a-known-source-of", least_v=least))
+    if not shows(one, source):
+        code = "readings-a-source-of-its-own-range"
+        raise InputError("source_v", source, say(code, number=one.number, low_v=one.low_v, high_v=one.high_v))
+    return {"source_v": source, "reading_v": absence.READING_V.parse(said_of_it.get("reading_v", ""), "reading_v")}
+
+
+def _works(seen: ProgramView, typed: Mapping[str, Any]) -> bool:
+    if "indicates" in typed:
+        return bool(typed["indicates"] == absence.INDICATES)
+    return absence.instrument_works(typed["reading_v"], typed["source_v"], seen.order.study.profile.instruments)
+
+
+def _shown(number: str, typed: Mapping[str, Any]) -> Sayable:
+    if "indicates" in typed:
+        return say("readings-did-not-indicate", name=number)
+    return say("readings-reads-v-on-its-source", name=number, reading=typed["reading_v"], source=typed["source_v"])

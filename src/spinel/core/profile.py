@@ -26,6 +26,8 @@ from spinel.core.tables.forms import (
 
 #: What no practice may go beyond, in V, times the reading, and V.
 ABSENT_AT_MOST_V, TOLERANCE_AT_MOST, GROUNDS_ABOVE_AT_MOST_V = 3.0, 0.1, 1000.0
+#: By which part a residual voltage falls at least in a minute, where nothing else is known of it.
+RESIDUAL_FALL_AT_LEAST = 0.5
 #: And above which voltage, AC and DC, everybody sees a shock hazard, V (IEC 61140: extra-low voltage).
 THRESHOLD_AT_MOST_V = {"ac": 50.0, "dc": 120.0}
 
@@ -92,6 +94,8 @@ def problems(profile: Profile) -> Iterator[InputError]:
         yield InputError("absent_v", instruments.absent_v, f"above 0 to {ABSENT_AT_MOST_V:g} V")
     if not 0 < instruments.tolerance <= TOLERANCE_AT_MOST:
         yield InputError("tolerance", instruments.tolerance, f"above 0 to {TOLERANCE_AT_MOST:g}")
+    if not RESIDUAL_FALL_AT_LEAST <= instruments.residual_fall < 1:
+        yield InputError("residual_fall", instruments.residual_fall, f"from {RESIDUAL_FALL_AT_LEAST:g} to below 1")
     if sorted(profile.made_safe) != ["bleed", "hold", "try"]:
         yield InputError("made_safe", ", ".join(profile.made_safe), "hold, try and bleed, each once, in any order")
     for current, most in THRESHOLD_AT_MOST_V.items():
@@ -111,7 +115,7 @@ NORTH_AMERICAN = Profile(
     clothing=nfpa70e_clothing.CLOTHING,
     equipment_classes=north_american.EQUIPMENT_CLASSES,
     conductors=Conductors(lines=("L1", "L2", "L3"), single="L", neutral="N", ground="G", plus="(+)", minus="(-)"),
-    instruments=Instruments(absent_v=3.0, tolerance=0.1, least_source_v=10.0, residual_fall=0.05),
+    instruments=Instruments(absent_v=3.0, tolerance=0.1, least_source_v=10.0, residual_fall=0.5),
     high_voltage_v=1000.0,
     grounds_above_v=1000.0,
     made_safe=("hold", "try", "bleed"),

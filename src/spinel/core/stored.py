@@ -24,11 +24,11 @@ T = TypeVar("T")
 SHAPES: Mapping[str, int] = {
     "permit": 2,
     "permit record": 2,
-    "program": 3,
+    "program": 4,
     "program record": 2,
     "facts": 1,
     "faults": 1,
-    "field event": 2,
+    "field event": 3,
     "act": 2,
 }
 
@@ -159,7 +159,25 @@ def _state_from_1(text: str) -> Said:
     return say(_STATES_OF_1[text]) if text in _STATES_OF_1 else say(f"position-{text}")
 
 
+def _program_from_3(c: dict[str, Any]) -> dict[str, Any]:
+    """Since shape 4 a test says the kind of its instrument, and steps say barricade and doors. Before, one instrument
+    did for all: the one that fits them all, where there is one."""
+    proofs = {_instrument_from_3(s) for s in c["steps"] if s["value"] == "proof"}
+    common = proofs.pop() if len(proofs) == 1 else "contact"
+    steps = [
+        s if s["kind"] != "test" else {**s, "instrument": _instrument_from_3(s) if s["value"] == "proof" else common}
+        for s in c["steps"]
+    ]
+    return {**c, "steps": steps, "before_access": True}
+
+
+def _instrument_from_3(step: dict[str, Any]) -> str:
+    """Above 1000 V a detector: what was tested per conductor, not between two."""
+    return "contact" if any("-" in pair for pair in step["pairs"]) else "detector"
+
+
 UPGRADES: Mapping[tuple[str, int], Callable[[dict[str, Any]], dict[str, Any]]] = {
     ("permit", 0): _permit_from_0,
     ("program", 1): _program_from_1,
+    ("program", 3): _program_from_3,
 }

@@ -7,7 +7,7 @@ from dataclasses import replace
 from datetime import datetime, timedelta
 from itertools import product
 
-from spinel.actions import jobs, network, passwords, people, permit_moves, permits, setup
+from spinel.actions import instruments, jobs, network, passwords, people, permit_moves, permits, setup
 from spinel.actions.acting import SYSTEM, Act
 from spinel.actions.expiry import note_expired
 from spinel.actions.site import Site
@@ -51,6 +51,7 @@ def build(site: Site, moment: datetime) -> None:
         _register(demo)
         network.publish(demo.act("maren", -24 * 30), json.dumps(document()))
         _walk_down(demo)
+        _instruments(demo)
         _closed_permit(demo)
         will_run_out = _will_run_out(demo)
         _in_force(demo)
@@ -79,6 +80,23 @@ def _walk_down(demo: Demo) -> None:
     found = {e.tag: e.normal_position or "" for e in elements if e.kind in SWITCHING}
     found |= {"F-A4": "open", "G-1": "stopped", "SC-1": "stopped", "PV-1": "running"}
     network.walk_down(demo.act("ivo", -52), found)
+
+
+#: Of our own invention: number, kind, lowest and highest V, category, what it shows, and why it is out of use.
+INSTRUMENTS = (
+    ("M-12", "contact", "12", "1000", "4", ("ac", "dc"), ""),
+    ("M-14", "contact", "12", "1000", "3", ("ac", "dc"), ""),
+    ("L-5", "low_impedance", "24", "1000", "4", ("ac", "dc"), ""),
+    ("D-3", "detector", "1200", "36000", "4", ("ac",), ""),
+    ("M-9", "contact", "12", "600", "3", ("ac",), "Lead of the black probe is nicked to the copper"),
+)
+
+
+def _instruments(demo: Demo) -> None:
+    for number, kind, low, high, category, currents, barred in INSTRUMENTS:
+        instruments.add(demo.act("maren", -24 * 28), number, kind, low, high, category, currents)
+        if barred:
+            instruments.bar(demo.act("bram", -50), number, barred)
 
 
 def _start(demo: Demo, hours: float, tag: str, task_id: str, title: str, facts: dict[str, str], claim: str = "none",

@@ -6,6 +6,8 @@ Played through the same actions that people use, by the people whose acts they a
 from __future__ import annotations
 
 from spinel.actions import box, console, jobs, practice, program_moves, program_view, programs
+from spinel.core.isolation.absence import DOES_NOT, INDICATES
+from spinel.core.isolation.instruments import DETECTOR
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL
 from spinel.core.switching.order import RESTORATION
 from spinel.core.switching.steps import Step
@@ -45,11 +47,25 @@ def typed(step: Step, in_charge: int) -> dict[str, str]:
     """What is typed for a step when everything is as it should be."""
     if step.kind == "handover":
         return {"in_charge": str(in_charge)}
+    if "locked" in step.acts:
+        return {"lock": f"R-{int(step.element_id[:4], 16) % 90 + 10}"}
+    if step.kind == "notify":
+        answered = {f"told_{i}": "Duty officer" for i in range(len(step.names))}
+        return answered | {f"watch_{i}": "Portable pump on the quay, manned" for i in range(len(step.critical))}
+    if step.instrument == DETECTOR:
+        return detected(step)
     if step.value in (INSTRUMENT_BEFORE, INSTRUMENT_AFTER):
-        return {"instrument": "Tester 12", "source_v": "120", "reading_v": "119.6"}
+        return {"instrument": "M-12", "source_v": "120", "reading_v": "119.6"}
     if step.value == RESIDUAL:
         return {"reading_0": "44", "reading_1": "9"}
     return {f"reading_{i}": f"{0.1 * (1 + i % 4):.1f}" for i in range(len(step.pairs))}
+
+
+def detected(step: Step) -> dict[str, str]:
+    """What is recorded of a detector: it indicates on its proving unit, and nowhere else."""
+    if step.value in (INSTRUMENT_BEFORE, INSTRUMENT_AFTER):
+        return {"instrument": "D-3", "indicates": INDICATES}
+    return {f"reading_{i}": DOES_NOT for i in range(len(step.pairs))}
 
 
 def _run(demo: Demo, hours: float, number: str, until: int | None = None) -> float:

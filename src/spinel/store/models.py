@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from peewee import CompositeKey, ForeignKeyField, IntegerField, Model, TextField
+from peewee import CompositeKey, FloatField, ForeignKeyField, IntegerField, Model, TextField
 
 from spinel.core.said import Sayable
 from spinel.core.stored import said_of, said_text
@@ -174,6 +174,20 @@ class PracticeEvent(_Base):
     hold = TextField(default="")
     node_id = TextField(default="")
     detail = TextField(default="{}")
+
+
+class Instrument(_Base):
+    number = TextField()
+    kind = TextField()
+    low_v = FloatField()
+    high_v = FloatField()
+    category = IntegerField()
+    ac = IntegerField()
+    dc = IntegerField()
+    barred = SaidField(default="")
+    version = IntegerField(default=1)
+    changed_at = TextField()
+    changed_by = TextField()
 
 
 class Ledger(_Base):

@@ -114,6 +114,8 @@ def as_event(
         pairs=tuple(more.get("pairs", ())),
         digest=more.get("digest", ""),
         region=more.get("region", ""),
+        # before 0.7 one instrument did for every voltage
+        instrument=more.get("instrument_kind", "contact" if kind == "tested" else ""),
         walked=more.get("walked", False),
     )
 

@@ -43,6 +43,7 @@ from spinel.web import (
     filters,
     forms,
     here,
+    instruments,
     jobs,
     network_pages,
     papers,
@@ -150,7 +151,7 @@ def create_app(
     app.jinja_env.filters.update(phrases.FILTERS)
     app.jinja_env.globals.update(SHELL)
     session.register(app)
-    for module in (board, network_pages, jobs, permits, switching, console, papers, records):
+    for module in (board, network_pages, jobs, permits, switching, instruments, console, papers, records):
         app.register_blueprint(module.pages)
     if development:
         app.register_blueprint(components.pages)

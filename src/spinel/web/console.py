@@ -7,15 +7,17 @@ Both carry a request id, the step and the version that they were made for.
 from __future__ import annotations
 
 import json
+from collections.abc import Mapping
 from typing import Any
 
 from flask import Blueprint, Response, make_response, redirect, render_template, request, url_for
 
-from spinel.actions import console, people, practice, program_view
+from spinel.actions import console, instruments, people, practice, program_view
 from spinel.actions.acting import Actor
 from spinel.actions.equipment import findable
 from spinel.actions.in_the_way import met_by_next
 from spinel.core.errors import InputError, NotAllowed, Refusal, Stale
+from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE
 from spinel.core.said import Said, Sayable, say
 from spinel.core.switching.order import ISOLATION
 from spinel.web import forms, showing, verdicts
@@ -48,7 +50,8 @@ def _content(number: str, failed: forms.Failed | None = None, said: str = "") ->
     return {
         "program": seen, "c": seen.content, "step": step, "after": drawing, "failed": failed, "said": said, "me": who,
         "places": places(seen), "everybody": people.everybody(site()), "detector": practice.detector(seen),
-        "instrument": _instrument(seen), "heading": verdicts.console(seen), "ended": _ended(seen),
+        "instrument": _instrument(seen),
+        "instruments": _instruments(seen), "heading": verdicts.console(seen), "ended": _ended(seen),
         "positions": POSITIONS, "said_by_script": _script_words(), **confirms, "may": confirms["may"] and met is None,
         "met": met, "mark": program_view.version_of(site(), number)[1],
         "tags": sorted(e.tag for e in here().network.elements if findable(e)),
@@ -101,9 +104,23 @@ def places(seen: program_view.ProgramView) -> list[tuple[Sayable, list[int]]]:
 
 
 def _instrument(seen: program_view.ProgramView) -> dict[str, Any]:
-    """The instrument last proved in this program: nothing is typed twice."""
-    last = next((r.detail for r in reversed(seen.valid("confirmed")) if "instrument" in r.detail), None)
-    return dict(last) if last else {}
+    """The instrument of the step's kind last proved in this program: nothing is typed twice."""
+    for r in reversed(seen.valid("confirmed")):
+        if "instrument" in r.detail and seen.current and _kind_of(seen, r.detail) == seen.current.instrument:
+            return dict(r.detail)
+    return {}
+
+
+def _kind_of(seen: program_view.ProgramView, detail: Mapping[str, Any]) -> str:
+    return seen.steps[detail["step"] - 1].instrument
+
+
+def _instruments(seen: program_view.ProgramView) -> list[Any]:
+    """What can be chosen where an instrument is proved, with why it does not do."""
+    step = seen.current
+    if step is None or step.value not in (INSTRUMENT_BEFORE, INSTRUMENT_AFTER):
+        return []
+    return instruments.to_choose(site(), seen, step)
 
 
 @pages.get("/switching/<number>/pulse")

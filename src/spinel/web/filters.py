@@ -152,6 +152,11 @@ def equipment_class(value: str) -> str:
     return words().profile.equipment_classes.get(value, value)
 
 
+def detected(shown: float | str) -> str:
+    """What a simulated instrument shows: volts, or whether a detector indicates."""
+    return phrase(f"detector-{shown}") if isinstance(shown, str) else f"{plain(shown)} V"
+
+
 def joined(values: list[Sayable], between: str = ", ") -> str:
     return between.join(words().each(values))
 
@@ -203,6 +208,7 @@ FILTERS: dict[str, Callable[..., Any]] = {
     "equipment_class": equipment_class,
     "joined": joined,
     "recorded": recorded,
+    "detected": detected,
     "say": spoken,
     "rich": rich,
     "drawn": drawn,

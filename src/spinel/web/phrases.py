@@ -10,6 +10,7 @@ from spinel.actions.program_view import ProgramView
 from spinel.actions.signed import Record
 from spinel.core.hazard import Hazard
 from spinel.core.isolation.able import Figures
+from spinel.core.isolation.instruments import DETECTOR
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE
 from spinel.core.said import Said, Sayable, joined, say, verbatim
 from spinel.core.stored import parsed
@@ -188,14 +189,36 @@ def particulars(r: Record) -> Said:
     if d.get("readings_v"):
         pairs = tuple(say("record-reading", pair=p, volts=float(v)) for p, v in d["readings_v"].items())
         found.append(say("record-readings", readings=pairs))
-    if d.get("instrument"):
+    if d.get("indications"):
+        said = tuple(say("record-indication", pair=p, said=say(f"detector-{v}")) for p, v in d["indications"].items())
+        found.append(say("record-readings", readings=said))
+    if d.get("instrument") and d.get("indicates"):
+        shown = say(f"detector-{d['indicates']}")
+        found.append(say("record-detector", instrument=d["instrument"], said=shown))
+    elif d.get("instrument"):
         reads, source = float(d["reading_v"]), float(d["source_v"])
         found.append(say("record-instrument", instrument=d["instrument"], reading_v=reads, source_v=source))
     if d.get("people"):
         found.append(say("record-people", people=tuple(d["people"])))
+    for name, who in d.get("answered", {}).items():
+        found.append(say("record-answered", name=name, who=who))
+    for tag, watch in d.get("watched", {}).items():
+        found.append(say("record-watched", tag=tag, watch=watch))
     if d.get("lock"):
         found.append(say("record-lock", lock=d["lock"]))
     return joined(*found, between="")
+
+
+def dark(d: Mapping[str, Any]) -> Said:
+    """What loses its supply with a program: what it serves, whom to tell, how long it may be off."""
+    found: list[Sayable] = [verbatim(d["what"])] if d["what"] else []
+    if d["notify"]:
+        found.append(say("dark-tell", notify=d["notify"]))
+    if d["critical"]:
+        found.append(say("dark-critical"))
+    if d["tolerates_min"] is not None:
+        found.append(say("dark-at-most", minutes=d["tolerates_min"]))
+    return joined(*found)
 
 
 def last_phase(s: Step) -> Said:
@@ -213,12 +236,27 @@ def blanks(s: Step, r: Record | None) -> list[Said]:
     def amount(value: Any) -> Sayable:
         return say("paper-volts", volts=float(value)) if value is not None else "______"
 
-    found = [say("paper-pair", pair=pair, volts=amount(readings.get(pair))) for pair in s.pairs]
+    said = d.get("indications") or {}
+
+    def indication(value: Any) -> Sayable:
+        return say(f"detector-{value}") if value else say("paper-indicates-or-not")
+
+    if s.instrument == DETECTOR:
+        found = [say("paper-pair", pair=pair, volts=indication(said.get(pair))) for pair in s.pairs]
+    else:
+        found = [say("paper-pair", pair=pair, volts=amount(readings.get(pair))) for pair in s.pairs]
+    if "locked" in s.acts:
+        found.append(say("paper-lock", lock=d.get("lock") or "______"))
+    found += [say("paper-answered", name=n, who=d.get("answered", {}).get(n) or "____________") for n in s.names]
+    found += [say("paper-watched", tag=n, watch=d.get("watched", {}).get(n) or "____________") for n in s.critical]
     if s.kind == "handover":
         found.append(say("paper-handover", name=d.get("in_charge") or "________________"))
     if s.value in (INSTRUMENT_BEFORE, INSTRUMENT_AFTER):
+        found.append(say("paper-instrument", instrument=d.get("instrument") or "______"))
+    if s.value in (INSTRUMENT_BEFORE, INSTRUMENT_AFTER) and s.instrument == DETECTOR:
+        found.append(say("paper-on-its-unit", said=indication(d.get("indicates"))))
+    elif s.value in (INSTRUMENT_BEFORE, INSTRUMENT_AFTER):
         found += [
-            say("paper-instrument", instrument=d.get("instrument") or "______"),
             say("paper-source", volts=amount(d.get("source_v"))),
             say("paper-reads", volts=amount(d.get("reading_v"))),
         ]
@@ -288,6 +326,7 @@ FILTERS: dict[str, Callable[..., Any]] = {
         happened,
         particulars,
         last_phase,
+        dark,
         blanks,
         act,
         subject,

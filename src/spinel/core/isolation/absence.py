@@ -8,8 +8,10 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from math import sqrt
 
 from spinel.core.errors import InputError, OutOfRange
+from spinel.core.isolation.instruments import DETECTOR, kind_for
 from spinel.core.isolation.points import Target
 from spinel.core.network.document import Element, Network
 from spinel.core.network.field import Field
@@ -25,7 +27,8 @@ READING_V = Quantity("reading_v", "V", 0, 1_000_000)
 
 @dataclass(frozen=True)
 class Zone:
-    """A zone of the target to be proved dead. ``at``: the element at whose terminals it is tested."""
+    """A zone of the target to be proved dead. ``at``: the element at whose terminals it is tested. ``instrument``: the
+    kind that it is tested with."""
 
     point: str
     nodes: frozenset[str]
@@ -33,6 +36,7 @@ class Zone:
     voltage_v: float
     current: str
     pairs: tuple[str, ...]
+    instrument: str
 
 
 def required_pairs(network: Network, nodes: Sequence[str], practice: Profile) -> tuple[str, ...]:
@@ -46,8 +50,8 @@ def required_pairs(network: Network, nodes: Sequence[str], practice: Profile) ->
     most = max(here, key=lambda n: (n.phases, n.neutral))
     neutral = any(n.neutral for n in here)
     base = _dc_pairs(names) if most.current == "dc" else _ac_pairs(names, most.phases, neutral)
-    if most.nominal_voltage_v > practice.high_voltage_v and most.current == "ac":
-        base = names.lines[: most.phases]
+    if kind_for(most.nominal_voltage_v, most.current, practice) == DETECTOR:
+        base = (names.plus, names.minus) if most.current == "dc" else names.lines[: most.phases]
     both = any(e.kind in CONVERTERS for n in nodes for e in network.at_node[n])
     return tuple(f"{p} {kind}" for kind in ("AC", "DC") for p in base) if both else base
 
@@ -78,10 +82,12 @@ def zones(network: Network, now: Field, target: Target, practice: Profile) -> li
             at = _test_point(network, target, nodes)
             pairs = required_pairs(network, sorted(nodes), practice)
             node = network.node[node_id]
-            found.append(Zone(node_id, nodes, at, node.nominal_voltage_v, node.current, pairs))
+            kind = kind_for(node.nominal_voltage_v, node.current, practice)
+            found.append(Zone(node_id, nodes, at, node.nominal_voltage_v, node.current, pairs, kind))
     for s in target.supplies:
         pairs = required_pairs(network, [s.id], practice)
-        found.append(Zone(s.id, frozenset((s.id,)), target.element, s.supply.voltage_v, s.supply.current, pairs))
+        kind = kind_for(s.supply.voltage_v, s.supply.current, practice)
+        found.append(Zone(s.id, frozenset((s.id,)), target.element, s.supply.voltage_v, s.supply.current, pairs, kind))
     return found
 
 
@@ -107,6 +113,18 @@ def check_readings(pairs: Sequence[str], readings: Mapping[str, object]) -> dict
     return {pair: READING_V.parse(readings.get(pair, ""), f"reading_{i}") for i, pair in enumerate(pairs)}
 
 
+#: What a detector says of a conductor.
+INDICATES, DOES_NOT = "indicates", "does_not"
+
+
+def check_indications(pairs: Sequence[str], said: Mapping[str, object]) -> dict[str, str]:
+    """What a detector said of every conductor, or InputError beside the field: nobody types volts for it."""
+    for i, pair in enumerate(pairs):
+        if said.get(pair) not in (INDICATES, DOES_NOT):
+            raise InputError(f"reading_{i}", said.get(pair, ""), say("absence-indicates-or-does-not"))
+    return {pair: str(said[pair]) for pair in pairs}
+
+
 def present(readings: Mapping[str, float], limit_v: float) -> dict[str, float]:
     """The pairs that read above the limit: voltage is present there."""
     return {pair: volts for pair, volts in readings.items() if not volts <= limit_v}
@@ -124,12 +142,30 @@ def instrument_works(reading_v: float, source_v: float, by: Instruments) -> bool
     return abs(reading_v - source_v) <= by.tolerance * source_v
 
 
-def residual_falls(first_v: float, second_v: float, by: Instruments) -> bool:
-    """Two residual readings, the wait between them: falling is residual charge; steady or rising is a source.
+#: A part counts as discharged by its discharge time at this voltage, V (common practice; IEC 61800-5-1 asks for 60 V).
+DISCHARGED_V = 50.0
+#: How much slower than its discharge time predicts a charge may fall and still be one.
+SLOWER = 0.8
 
-    At or below the limit both times there is nothing left to fall.
+
+def residual_falls(
+    first_v: float, second_v: float, by: Instruments, nominal_v: float = 0.0, discharge_min: float | None = None
+) -> bool:
+    """Two residual readings a minute apart: falling is residual charge; steady or rising is a source.
+
+    At or below the limit both times there is nothing left to fall. Where the discharge time is recorded, min from
+    ``nominal_v``, the fall is held to what it predicts; else to the part by which the practice wants it to fall.
+
+    >>> from spinel.core.profile import NORTH_AMERICAN
+    >>> one = NORTH_AMERICAN.instruments
+    >>> residual_falls(480, 455, one), residual_falls(48, 21, one), residual_falls(200, 170, one, 480, 15)
+    (False, True, True)
     """
     for name, volts in (("reading_0", first_v), ("reading_1", second_v)):
         if not volts >= 0:
             raise InputError(name, volts, READING_V.allowed)
-    return second_v < first_v * (1 - by.residual_fall) or (first_v <= by.absent_v and second_v <= by.absent_v)
+    fall = by.residual_fall
+    peak_v = nominal_v * sqrt(2)
+    if discharge_min is not None and peak_v > DISCHARGED_V:
+        fall = SLOWER * (1 - (DISCHARGED_V / peak_v) ** (1 / discharge_min))
+    return second_v <= first_v * (1 - fall) or (first_v <= by.absent_v and second_v <= by.absent_v)

@@ -95,6 +95,14 @@ class Element:
     runs_parallel_with: tuple[str, ...] = ()
     stored_energy: tuple[str, ...] = ()
     induced_voltage: bool = False
+    #: can its blades be seen; how long its charge takes to fall, min; what hangs on its supply, who is told of it, is a
+    #: watch or a substitute needed first, and how long it may be off, min
+    visible_break: bool = field(default=False, repr=False)
+    discharge_min: float | None = field(default=None, repr=False)
+    serves: str = field(default="", repr=False)
+    notify: str = field(default="", repr=False)
+    critical: bool = field(default=False, repr=False)
+    tolerates_min: float | None = field(default=None, repr=False)
     #: source: strength and X/R, zero over positive sequence impedance (same X/R)
     fault_mva_max: float | None = None
     x_r_max: float | None = None

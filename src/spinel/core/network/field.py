@@ -13,7 +13,7 @@ from dataclasses import dataclass, field, replace
 
 from spinel.core.canonical import digest
 from spinel.core.network.cut import region, still_fed
-from spinel.core.network.document import Network
+from spinel.core.network.document import Element, Network
 from spinel.core.network.now import NEVER_SEEN, SHAFT, UNSURE_GROUND, VOLTAGE_PRESENT, DeviceNow, FieldEvent, after
 from spinel.core.network.ways import as_stands, auxiliary, island, reach, touching, zone
 
@@ -47,7 +47,8 @@ class Proof:
 
 @dataclass(frozen=True, kw_only=True)
 class Field:
-    """``testing``: holds whose instrument was proved, with what was tested since. ``tried``, ``released``: by hold.
+    """``testing``: holds with the kind of instrument that was proved, and what was tested with it since.
+    ``tried``, ``released``: by hold.
 
     ``voltage``: nodes where a test found voltage that the record does not explain, until a proof there.
     """
@@ -55,7 +56,7 @@ class Field:
     devices: Mapping[str, DeviceNow] = field(default_factory=dict)
     grounds: tuple[Ground, ...] = ()
     proofs: tuple[Proof, ...] = ()
-    testing: Mapping[str, tuple[Proof, ...]] = field(default_factory=dict)
+    testing: Mapping[tuple[str, str], tuple[Proof, ...]] = field(default_factory=dict)
     tried: frozenset[tuple[str, str]] = frozenset()
     released: frozenset[tuple[str, str, str]] = frozenset()
     residual: frozenset[tuple[str, str]] = frozenset()
@@ -125,19 +126,19 @@ def _isolation_judged_anew(network: Network, now: Field) -> Field:
 
 def _tested(network: Network, now: Field, event: FieldEvent) -> Field:
     """Instrument proved: begin. Tested: keep. Instrument proved again: what was kept is now proof."""
-    kept = dict(now.testing)
+    kept, own = dict(now.testing), (event.hold, event.instrument)
     if event.value == INSTRUMENT_BEFORE:
-        return replace(now, testing={**kept, event.hold: ()})
+        return replace(now, testing={**kept, own: ()})
     if event.value == RESIDUAL:
         return replace(now, residual=now.residual | {(event.hold, event.element_id)})
-    if event.value == PROOF and event.hold in kept:
+    if event.value == PROOF and own in kept:
         around = region(network, now.devices, [event.node_id], event.hold) if _there(network, event.node_id) else None
         if around and _as_tested(network, now, event, around):
             nodes = zone(network, now.devices, event.node_id)
             proof = Proof(event.node_id, nodes, around, event.pairs, event.hold, event.at, event.actor)
-            kept[event.hold] = (*kept[event.hold], proof)
+            kept[own] = (*kept[own], proof)
         return replace(now, testing=kept)
-    made = kept.pop(event.hold, ())
+    made = kept.pop(own, ())
     if event.value == INSTRUMENT_AFTER:
         dead = frozenset(n for proof in made for n in proof.nodes)
         proved = replace(now, testing=kept, proofs=(*now.proofs, *made), voltage=now.voltage - dead)
@@ -160,10 +161,20 @@ def island_digest(network: Network, nodes: Iterable[str]) -> str:
     """A name for the island as the document has it: a revision that touches it changes the name."""
     inside = sorted(nodes)
     parts = [repr(network.node.get(n)) for n in inside]
-    parts += sorted(repr(e) for e in touching(network, inside).values())
+    parts += sorted(repr(e) + _added(e) for e in touching(network, inside).values())
     boxes = {network.node[n].enclosure for n in inside if n in network.node}
     parts += sorted(repr(network.enclosure[b]) for b in boxes if b is not None)
     return digest("\n".join(parts))
+
+
+#: What elements learnt with 0.7: names of islands that were taken before stay the same while none of it is recorded.
+#: Whom to tell when something goes dark is nothing that a proof depends on.
+_LEARNT = ("visible_break", "discharge_min")
+
+
+def _added(e: Element) -> str:
+    told = {name: getattr(e, name) for name in _LEARNT if getattr(e, name)}
+    return repr(told) if told else ""
 
 
 def _ground(network: Network, now: Field, event: FieldEvent) -> Field:

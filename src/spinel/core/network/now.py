@@ -44,7 +44,8 @@ class FieldEvent:
 
     ``hold``: the isolation it belongs to, by the number of its first program. ``node_id``: the test or grounding
     point. ``pairs``: conductors tested. ``digest``, ``region``: the island, and all that nothing of the hold cuts off,
-    as they were in the document when tested. ``walked``: found by a walk-down, which only that act can record.
+    as they were in the document when tested. ``instrument``: the kind that it was tested with. ``walked``: found by a
+    walk-down, which only that act can record.
     """
 
     sequence: int
@@ -58,6 +59,7 @@ class FieldEvent:
     pairs: tuple[str, ...] = ()
     digest: str = ""
     region: str = ""
+    instrument: str = ""
     walked: bool = False
 
 

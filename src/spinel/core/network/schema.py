@@ -38,7 +38,7 @@ _ELEMENT_NUMBERS: dict[str, Quantity] = {
     "x2_pu": q.REACTANCE_PU, "x0_pu": q.REACTANCE_PU, "r0_ohm": q.RESISTANCE_OHM, "x0_ohm": q.REACTANCE_OHM,
     "xd_sync_pu": q.REACTANCE_PU, "td_subtransient_s": q.SECONDS, "td_transient_s": q.SECONDS,
     "excitation_support_multiple": q.MULTIPLE, "excitation_support_s": q.SECONDS, "fault_for_s": q.SECONDS,
-    "ohms_at_c": q.CONDUCTOR_C, "hot_c": q.CONDUCTOR_C,
+    "ohms_at_c": q.CONDUCTOR_C, "hot_c": q.CONDUCTOR_C, "discharge_min": q.MINUTES, "tolerates_min": q.MINUTES,
 }  # fmt: skip
 _FLAGS = (
     "isolating",
@@ -49,6 +49,8 @@ _FLAGS = (
     "remote",
     "induced_voltage",
     "neutral_grounded",
+    "visible_break",
+    "critical",
 )
 
 
@@ -122,6 +124,7 @@ def _element() -> dict[str, Any]:
     properties: dict[str, Any] = {
         "id": _ID, "tag": _TAG, "kind": _choice(*KINDS), "ends": _list(_ID, 1),
         "name": {"type": "string", "maxLength": PLATE.most}, "location": {"type": "string", "maxLength": PLATE.most},
+        "serves": {"type": "string", "maxLength": PLATE.most}, "notify": {"type": "string", "maxLength": PLATE.most},
         "size": {"type": "string", "maxLength": 40},
         "normal_position": _choice("open", "closed", "normal", "emergency", "off"),
         "normal_state": _choice("running", "stopped", "inverter", "battery", "bypass"),

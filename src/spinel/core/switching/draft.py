@@ -6,7 +6,7 @@ done again, so a successor drafted after a stop goes on from the state as it is.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 from spinel.core.errors import Refusal
@@ -15,24 +15,27 @@ from spinel.core.isolation.able import figures, isolated_position, passed_over, 
 from spinel.core.isolation.absence import needs_ground, zones
 from spinel.core.isolation.points import Isolation, isolation
 from spinel.core.network.document import Element
-from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, PROOF, RESIDUAL, Field
+from spinel.core.network.field import Field
+from spinel.core.network.kinds import SWITCHING
+from spinel.core.network.losing import by_themselves, without_supply
 from spinel.core.network.now import SHAFT, DeviceNow
 from spinel.core.said import Sayable, say
 from spinel.core.switching import load, wording
 from spinel.core.switching.order import ISOLATION, NOBODY_ELSE, Crews, Order
 from spinel.core.switching.rules import Judged, judge, take
 from spinel.core.switching.step_rules import crew_behind, startable
-from spinel.core.switching.steps import Step, stamped
+from spinel.core.switching.steps import OPENED, UP, Step, stamped
 
 
 @dataclass(frozen=True)
 class Draft:
-    """Steps that keep every rule, what they isolate, and what a reader should know beside them."""
+    """Steps that keep every rule, what they isolate, what loses its supply, what a reader should know beside them."""
 
     order: Order
     isolation: Isolation
     steps: tuple[Step, ...]
     judged: Judged
+    dark: tuple[Element, ...]
     notes: tuple[Sayable, ...]
 
 
@@ -56,13 +59,23 @@ def draft_isolation(
     ``origin``: the field at the first drafting under this hold, for a successor.
     """
     plan, openers = _plan(study, now, element, hold, crews)
-    order = Order(ISOLATION, hold, plan.target, study, origin or now, crews=crews)
+    first = origin or now
+    order = Order(purpose=ISOLATION, hold=hold, target=plan.target, study=study, origin=first, crews=crews)
     pen = Writer(order, now)
-    pen.add(wording.notify(order))
+    opened = {e.id for e in plan.points} | {e.id for found in openers.values() for e in found}
+    dark = without_supply(order.network, now.devices, opened)
+    pen.add(wording.notify(order, affected=dark))
+    for e in plan.motors:
+        if now.device(e.id).running is not False:
+            pen.add(wording.operate(order, e, "stopped"))
     for e in _first_opened(order, plan, openers, pen.now):
         _open_and_check(pen, e)
-    for e in sorted(plan.points, key=lambda p: not strong(p)):
+    for e in sorted(plan.points, key=lambda p: (not strong(p), _highest_v(order, p))):
         _isolate(pen, e)
+    for e, what in plan.mechanical:
+        # the spring of a switching device is let go once it is open, never while it is closed
+        if what == "spring" and e.kind in SWITCHING and not _held(pen.now, e):
+            _open_and_check(pen, e)
     for part in study.profile.made_safe:
         _MADE_SAFE[part](pen, plan)
     _prove(pen, plan)
@@ -70,7 +83,13 @@ def draft_isolation(
     judged = judge(order, now, pen.steps)
     if judged.first is not None:
         raise judged.first.refusal()
-    return Draft(order, plan, tuple(pen.steps), judged, _notes(order, plan, now))
+    moving = by_themselves(order.network, now.devices, opened)
+    return Draft(order, plan, tuple(pen.steps), judged, tuple(dark), _notes(order, plan, now, moving))
+
+
+def _highest_v(order: Order, e: Element) -> float:
+    """The low side of a transformer is opened before its high side."""
+    return max(order.network.node[end].nominal_voltage_v for end in e.ends)
 
 
 def _plan(
@@ -177,9 +196,21 @@ def _try(pen: Writer, plan: Isolation) -> None:
 def _bleed(pen: Writer, plan: Isolation) -> None:
     for e in plan.charged:
         if not pen.now.device(e.id).discharged:
+            _reach_in(pen)
             if (pen.order.hold, e.id) not in pen.now.residual:
-                pen.add(wording.test(pen.order, e, e.ends[-1], RESIDUAL, ("first", "second")))
+                read = wording.residual(pen.order, e)
+                if (pen.order.hold, read.instrument) not in pen.now.testing:
+                    pen.add(wording.prove_instrument(pen.order, read.instrument))
+                pen.add(read)
             pen.add(wording.discharge(pen.order, e))
+
+
+def _reach_in(pen: Writer) -> None:
+    """Others are kept out and the door or cover is opened, once, before anybody works inside."""
+    if any(s.kind == "access" for s in pen.steps):
+        return
+    pen.add(wording.barricade(pen.order, UP))
+    pen.add(wording.access(pen.order, OPENED))
 
 
 #: What lies between locking and proof, in the order of the practice.
@@ -190,10 +221,14 @@ def _prove(pen: Writer, plan: Isolation) -> None:
     """Instrument, every zone on every pair, instrument; then the grounds that are required."""
     network = pen.order.network
     places = zones(network, pen.now, plan.target, pen.order.study.profile)
-    pen.add(wording.test(pen.order, plan.target.element, "", INSTRUMENT_BEFORE))
+    kinds = sorted({z.instrument for z in places})
+    _reach_in(pen)
+    for kind in kinds:
+        pen.add(wording.prove_instrument(pen.order, kind))
     for z in places:
-        pen.add(wording.test(pen.order, z.at, z.point, PROOF, z.pairs, voltage=(z.voltage_v, z.current)))
-    pen.add(wording.test(pen.order, plan.target.element, "", INSTRUMENT_AFTER))
+        pen.add(wording.test(pen.order, z))
+    for kind in kinds:
+        pen.add(wording.prove_instrument(pen.order, kind, again=True))
     for z in places:
         required = needs_ground(network, plan.region, z, pen.order.study.profile.grounds_above_v)
         if required and pen.now.grounded(z.nodes, pen.order.hold) is None:
@@ -207,8 +242,14 @@ def _prove(pen: Writer, plan: Isolation) -> None:
             pen.add(wording.ground(pen.order, switch or z.at, node, z))
 
 
-def _notes(order: Order, plan: Isolation, now: Field) -> tuple[Sayable, ...]:
+def _notes(order: Order, plan: Isolation, now: Field, moving: Sequence[Element]) -> tuple[Sayable, ...]:
     notes = [say("switching-draft-passed-over", why=why) for why in plan.passed]
+    notes += [say("switching-draft-moves-by-itself", tag=e.tag) for e in moving]
+    notes += [
+        say("switching-draft-is-stopped-and-not-started-again", tag=e.tag)
+        for e in plan.motors
+        if now.device(e.id).running is not False
+    ]
     for e in plan.points:
         others = [h for h in now.device(e.id).locks if h != order.hold]
         if others:

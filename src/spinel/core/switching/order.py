@@ -36,11 +36,12 @@ class Crews:
 NOBODY_ELSE = Crews()
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Order:
     """What a program is for. ``origin``: the field when the isolation was drafted.
 
     ``hold``: the number under which its locks hang. ``personal_locks``: people whose lock hangs on its box.
+    ``says_access``: do its steps say when the barricade stands and a door is opened? Before 0.7 none did.
     """
 
     purpose: str
@@ -50,6 +51,7 @@ class Order:
     origin: Field
     personal_locks: tuple[str, ...] = ()
     crews: Crews = NOBODY_ELSE
+    says_access: bool = True
 
     @property
     def network(self) -> Network:

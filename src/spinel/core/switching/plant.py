@@ -23,6 +23,8 @@ FAULTS = {
     "rising_residual": say("switching-plant-the-residual-voltage-rises-instead-of-falling"),
 }
 KNOWN_SOURCE_V = 120.0
+#: Above it a simulated detector indicates.
+DETECTED_V = 50.0
 
 
 @dataclass(frozen=True)

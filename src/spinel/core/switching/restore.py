@@ -13,6 +13,7 @@ from spinel.core.isolation.points import target_of
 from spinel.core.network.document import Element
 from spinel.core.network.field import Field
 from spinel.core.network.kinds import SWITCHING
+from spinel.core.network.losing import coming_back
 from spinel.core.network.now import position_words
 from spinel.core.network.ways import as_stands, reach, touching
 from spinel.core.said import Sayable, say
@@ -20,7 +21,7 @@ from spinel.core.switching import wording
 from spinel.core.switching.draft import Writer
 from spinel.core.switching.order import NOBODY_ELSE, RESTORATION, Broken, Crews, Order
 from spinel.core.switching.rules import Judged, judge, judge_step
-from spinel.core.switching.steps import Step, condition
+from spinel.core.switching.steps import DOWN, SHUT, Step, condition
 
 
 def draft_restoration(
@@ -28,9 +29,11 @@ def draft_restoration(
 ) -> tuple[Order, tuple[Step, ...], Judged]:
     """The restoration of a hold from the field as it is; Refusal when a rule forbids it. Where a program was called
     off half way it begins its closing with a check of whatever was operated and not checked."""
-    order = Order(RESTORATION, hold, target_of(study.network, element), study, origin, crews=crews)
+    target = target_of(study.network, element)
+    order = Order(purpose=RESTORATION, hold=hold, target=target, study=study, origin=origin, crews=crews)
     pen = Writer(order, now)
-    pen.add(wording.notify(order))
+    back = coming_back(study.network, now.devices, origin.devices)
+    pen.add(wording.notify(order, affected=back))
     pen.add(wording.inspect(order))
     for e in _held(pen):
         device = pen.now.device(e.id)
@@ -38,9 +41,12 @@ def draft_restoration(
             # reported since, or never checked: nothing comes off behind it before somebody has looked
             pen.add(wording.check(order, e, device.position))
     _take_off(pen)
+    pen.add(wording.access(order, SHUT))
     for e in _held(pen):
         pen.add(wording.unlock(order, e, pen.now.device(e.id).position or "open"))
     _bring_back(pen)
+    pen.add(wording.barricade(order, DOWN))
+    pen.add(wording.notify(order, affected=back, is_live=True))
     judged = judge(order, now, pen.steps)
     if judged.first is not None:
         raise judged.first.refusal()

@@ -15,7 +15,7 @@ from spinel.core.network.now import position_words
 from spinel.core.said import Sayable, say
 from spinel.core.switching.order import ISOLATION, RESTORATION, Broken, Order
 from spinel.core.switching.step_rules import RULES, standing
-from spinel.core.switching.steps import KINDS, REACHED, Step, condition, events, missing_fields
+from spinel.core.switching.steps import DOWN, KINDS, LIVE, OPENED, REACHED, UP, Step, condition, events, missing_fields
 from spinel.core.switching.wording import place_of, spoken_voltage
 
 #: The rule that a step breaks when its equipment is called, placed or fed otherwise than when it was drafted.
@@ -170,7 +170,7 @@ def _touches(order: Order, e: Element, node_id: str) -> bool:
 
 #: Parts of an isolation around those whose order is the practice's, and of a restoration.
 _FIRST, _LAST = ("tell", "cut"), ("instrument", "prove", "again", "ground", "handover")
-_RESTORED = ("tell", "inspect", "undo", "unlock", "close", "automatic")
+_RESTORED = ("tell", "inspect", "undo", "shut", "unlock", "close", "automatic", "free", "told")
 _PART_WORDS = {
     "tell": say("switching-rules-people-are-told"),
     "cut": say("switching-rules-devices-are-operated-checked-locked-and-tagged"),
@@ -184,15 +184,21 @@ _PART_WORDS = {
     "handover": say("switching-rules-it-is-handed-over"),
     "inspect": say("switching-rules-the-place-is-inspected"),
     "undo": say("switching-rules-blocks-and-grounds-come-off"),
+    "shut": say("switching-rules-covers-are-closed"),
     "unlock": say("switching-rules-locks-come-off"),
     "close": say("switching-rules-devices-are-closed-and-checked"),
     "automatic": say("switching-rules-automatic-modes-are-set"),
+    "free": say("switching-rules-the-barricade-comes-down"),
+    "told": say("switching-rules-people-are-told-that-it-is-live"),
 }
 _TESTS = {RESIDUAL: "bleed", INSTRUMENT_BEFORE: "instrument", PROOF: "prove", INSTRUMENT_AFTER: "again"}
 _ISOLATING = {
     "notify": "tell", "block": "hold", "try": "try", "discharge": "bleed", "ground": "ground", "handover": "handover",
 }  # fmt: skip
-_RESTORING = {"notify": "tell", "inspect": "inspect", "block": "undo", "ground": "undo", "lock": "unlock"}
+_RESTORING = {
+    "notify": "tell", "inspect": "inspect", "block": "undo", "ground": "undo", "access": "shut", "lock": "unlock",
+    "barricade": "free",
+}  # fmt: skip
 
 
 def parts(order: Order) -> tuple[str, ...]:
@@ -202,6 +208,8 @@ def parts(order: Order) -> tuple[str, ...]:
 
 def part_of(order: Order, step: Step) -> str:
     """The part that a step belongs to."""
+    if order.purpose == RESTORATION and step.value == LIVE:
+        return "told"
     if order.purpose == RESTORATION:
         closes = "automatic" if step.kind in ("operate", "check") and step.value == "automatic" else "close"
         return _RESTORING.get(step.kind, closes)
@@ -210,25 +218,31 @@ def part_of(order: Order, step: Step) -> str:
 
 def _again(done: Sequence[Step], step: Step) -> bool:
     """Never refused for the order: checking a device, and telling, inspecting, testing or locking once more."""
-    if step.kind == "check":
+    if step.kind == "check" or _anywhere(step):
         return True
     repeats = step.kind in ("notify", "inspect", "test") or "locked" in step.acts
     return repeats and any(s.key == step.key for s in done)
 
 
+def _anywhere(step: Step) -> bool:
+    """Bound by what it needs and what needs it, not by a part: the instrument is proved before whatever it reads, what
+    keeps others out stands before anything is opened."""
+    return step.value == INSTRUMENT_BEFORE or (step.kind, step.value) in (("barricade", UP), ("access", OPENED))
+
+
 def _in_order(order: Order, done: Sequence[Step], step: Step) -> Iterator[Broken]:
     """Tell people first, and nothing of an earlier part of the settled order once a later part has begun."""
-    if _again(done, step):
-        return
-    settled = parts(order)
-    place = {part: i for i, part in enumerate(settled)}
-    mine = place[part_of(order, step)]
-    if step.kind != "notify" and not any(s.kind == "notify" for s in done):
+    if step.kind not in ("notify", "check") and not any(s.kind == "notify" and s.value != LIVE for s in done):
         yield Broken(
             say("switching-rules-people-are-told-first"),
             say("switching-rules-nobody-affected-was-told"),
             say("switching-rules-put-the-step-that-tells-them-first"),
         )
+    if _again(done, step):
+        return
+    settled = parts(order)
+    place = {part: i for i, part in enumerate(settled)}
+    mine = place[part_of(order, step)]
     first_times = [s for i, s in enumerate(done) if not _again(done[:i], s)]
     latest = max([place[part] for part in {part_of(order, s) for s in first_times}], default=0)
     if latest > mine:
@@ -264,7 +278,25 @@ def _whole(order: Order, now: Field, steps: Sequence[Step]) -> Iterator[Broken]:
                 say("switching-rules-end-with-the-handover"),
             )
         return
+    if order.says_access:
+        yield from _free_and_told(steps)
     yield from differences(order, now)
+
+
+def _free_and_told(steps: Sequence[Step]) -> Iterator[Broken]:
+    """A restoration ends with the barricade down, and with people told that it is live."""
+    if not any(s.kind == "barricade" and s.value == DOWN for s in steps):
+        yield Broken(
+            say("switching-rules-the-barricade-comes-down"),
+            say("switching-rules-the-barricade-is-left"),
+            say("switching-rules-take-it-down"),
+        )
+    if not any(s.kind == "notify" and s.value == LIVE for s in steps):
+        yield Broken(
+            say("switching-rules-people-are-told-that-it-is-live"),
+            say("switching-rules-nobody-is-told-at-the-end"),
+            say("switching-rules-end-with-telling-them"),
+        )
 
 
 def differences(order: Order, now: Field) -> Iterator[Broken]:
@@ -299,7 +331,8 @@ def differences(order: Order, now: Field) -> Iterator[Broken]:
                 say("switching-rules-ends", tag=e.tag, what=say("switching-rules-blocked")),
                 say("switching-rules-bring-it-back"),
             )
-        if ends.run_by == order.hold and ends.running != order.origin.device(element_id).running:
+        # a machine is started again by those who run it, not by a restoration
+        if e.kind != "motor" and ends.run_by == order.hold and ends.running != order.origin.device(element_id).running:
             yield Broken(
                 rule,
                 say("switching-rules-does-not-end-running-or-stopped-as", tag=e.tag),

@@ -7,24 +7,27 @@ from itertools import takewhile
 
 from spinel.core.isolation.able import figures
 from spinel.core.isolation.absence import Zone, needs_ground, required_pairs, zones
+from spinel.core.isolation.instruments import kind_for
 from spinel.core.isolation.points import MECHANICAL, concerns
 from spinel.core.network.cut import can_isolate, cutting, holds_charge, isolating_positions, region, still_fed
 from spinel.core.network.document import Element, Network
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL, Field
 from spinel.core.network.kinds import SUPPLIES, SWITCHING
 from spinel.core.network.now import SHAFT, DeviceNow, position_words
-from spinel.core.network.ways import everything, reach, touching, zone
+from spinel.core.network.ways import auxiliary, everything, reach, touching, zone
+from spinel.core.quantities import volts
 from spinel.core.said import say
-from spinel.core.switching import load
+from spinel.core.switching import load, wording
 from spinel.core.switching.order import RESTORATION, Broken, Crew, Crews, Order
-from spinel.core.switching.steps import Step, condition
+from spinel.core.switching.steps import OPENED, SHUT, UP, Step, condition
 
 Rule = Callable[[Order, Field, Sequence[Step], Step, Element], Iterator[Broken]]
 
 
 def standing(order: Order, now: Field, step: Step, element: Element) -> Iterator[Broken]:
     """May a person stand where the step is done, with the equipment live?"""
-    if step.kind in ("notify", "inspect", "handover") or (step.kind == "operate" and step.remote and element.remote):
+    elsewhere = step.kind in ("notify", "inspect", "handover", "barricade") or step.stand == wording.AT_SOURCE
+    if elsewhere or (step.kind == "operate" and step.remote and element.remote):
         return
     here = figures(order.study, element)
     if here.workable:
@@ -206,6 +209,7 @@ def _lock(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element
             )
         return
     yield from _undone(order, now)
+    yield from _open_still(order, done)
     if order.personal_locks:
         yield _personal(order)
     if order.hold not in device.locks and "unlocked" in step.acts:
@@ -234,6 +238,39 @@ def _undone(order: Order, now: Field) -> Iterator[Broken]:
                 say("step-rules-is-still-blocked", tag=tag),
                 say("step-rules-unblock-it-first"),
             )
+
+
+def _open_still(order: Order, done: Sequence[Step]) -> Iterator[Broken]:
+    """Looked at once more and closed, after the last ground or block came off."""
+    undone = max((i for i, s in enumerate(done) if {"unblocked", "ungrounded"} & {*s.acts}), default=-1)
+    if order.says_access and not any(s.kind == "access" and s.value == SHUT for s in done[undone + 1 :]):
+        yield Broken(
+            say("step-rules-closed-before-the-locks-come-off"),
+            say("step-rules-nobody-looked-once-more-and-closed", tag=order.target.element.tag),
+            say("step-rules-look-and-close-it-after-the-grounds"),
+        )
+
+
+def _reached_in(order: Order, done: Sequence[Step]) -> Iterator[Broken]:
+    """Nothing inside before others are kept out and the door is opened, by somebody in the clothing for it."""
+    if order.says_access and not any(s.kind == "access" and s.value == OPENED for s in done):
+        yield Broken(
+            say("step-rules-opened-before-anything-inside"),
+            say("step-rules-no-step-opens-it", tag=order.target.element.tag),
+            say("step-rules-barricade-then-open-it-from-the-side"),
+        )
+
+
+def _access(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element) -> Iterator[Broken]:
+    if step.value != OPENED:
+        return
+    yield from _supplies_left(order, now)
+    if not any(s.kind == "barricade" and s.value == UP for s in done):
+        yield Broken(
+            say("step-rules-others-are-kept-out-first"),
+            say("step-rules-no-barricade-stands-around-it", tag=e.tag),
+            say("step-rules-set-the-barricade"),
+        )
 
 
 def _behind(order: Order) -> list[Element]:
@@ -286,6 +323,23 @@ def _block(order: Order, now: Field, done: Sequence[Step], step: Step, e: Elemen
             yield from _others_behind(order, now, {*e.ends}, e)
         return
     yield from _before(order, now, "hold")
+    device = now.device(e.id)
+    if order.says_access and "blocked" in step.acts and e.kind == "motor" and device.running is not False:
+        yield Broken(
+            say("step-rules-a-shaft-is-blocked-once-it-stands-still"),
+            say("step-rules-nobody-saw-stand-still", tag=e.tag),
+            say("step-rules-stop-it-at-its-control"),
+        )
+    if step.value == "spring" and e.kind in SWITCHING and not (device.known and device.position in CANNOT_MOVE):
+        yield Broken(
+            say("step-rules-the-spring-of-an-open-device-only"),
+            say("step-rules-is-not-known-to-be", tag=e.tag, expected=position_words("open")),
+            say("step-rules-open-it-and-have-it-checked-first"),
+        )
+
+
+#: Positions in which letting a spring go moves nothing that carries current.
+CANNOT_MOVE = ("open", "withdrawn")
 
 
 def _try(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element) -> Iterator[Broken]:
@@ -323,9 +377,12 @@ def _behind_own_locks(order: Order, now: Field) -> list[Element]:
     return _inside(order.network, region(order.network, now.devices, order.target.all_nodes, order.hold))
 
 
+STARTS = ("motor", "generator")
+
+
 def startable(order: Order, now: Field) -> list[Element]:
-    """What is tried after lockout: every motor in the region, else the target itself."""
-    return [e for e in _behind_own_locks(order, now) if e.kind == "motor"] or [order.target.element]
+    """What is tried after lockout: every machine in the region that can start."""
+    return [e for e in _behind_own_locks(order, now) if e.kind in STARTS]
 
 
 def _untried(order: Order, now: Field) -> Iterator[Broken]:
@@ -340,6 +397,7 @@ def _untried(order: Order, now: Field) -> Iterator[Broken]:
 
 def _discharge(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element) -> Iterator[Broken]:
     yield from _before(order, now, "bleed")
+    yield from _reached_in(order, done)
     if (order.hold, e.id) not in now.residual:
         yield Broken(
             say("step-rules-two-residual-readings-before-bleeding"),
@@ -349,20 +407,23 @@ def _discharge(order: Order, now: Field, done: Sequence[Step], step: Step, e: El
 
 
 def _test(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element) -> Iterator[Broken]:
-    if step.value == RESIDUAL:
-        yield from _before(order, now, "bleed")
-        return
-    yield from _before(order, now, "proof")
-    yield from _untagged(order, now)
     if step.value == INSTRUMENT_BEFORE:
         return
-    if order.hold not in now.testing:
+    yield from _before(order, now, "bleed" if step.value == RESIDUAL else "proof")
+    if step.value != RESIDUAL:
+        yield from _untagged(order, now)
+    if step.value != INSTRUMENT_AFTER:
+        yield from _reached_in(order, done)
+    if (order.hold, step.instrument) not in now.testing:
         yield Broken(
             say("step-rules-the-instrument-is-proved-before-and-after"),
             say("step-rules-the-instrument-was-not-proved-on-a"),
             say("step-rules-prove-it-on-a-known-source-before"),
         )
     if step.value == INSTRUMENT_AFTER:
+        return
+    yield from _right_instrument(order, step)
+    if step.value == RESIDUAL:
         return
     nodes = zone(order.network, now.devices, step.node_id)
     lacking = [p for p in required_pairs(order.network, sorted(nodes), order.study.profile) if p not in step.pairs]
@@ -371,6 +432,22 @@ def _test(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element
             say("step-rules-every-pair-is-tested"),
             say("step-rules-not-tested", lackings=tuple(lacking)),
             say("step-rules-test-every-pair-of-conductors"),
+        )
+
+
+def _right_instrument(order: Order, step: Step) -> Iterator[Broken]:
+    """Each voltage is tested with the kind of instrument that is made for it."""
+    supply = auxiliary(order.network, step.node_id)
+    node = order.network.node.get(step.node_id)
+    at = supply.supply if supply else None
+    voltage_v = at.voltage_v if at else node.nominal_voltage_v if node else 0.0
+    current = at.current if at else node.current if node else "ac"
+    wanted = kind_for(voltage_v, current, order.study.profile)
+    if step.instrument != wanted:
+        yield Broken(
+            say("step-rules-each-voltage-by-an-instrument-made-for-it"),
+            say("step-rules-is-tested-with", at=volts(voltage_v, current), kind=say(f"instrument-{wanted}")),
+            say("switching-rules-draft-it-anew"),
         )
 
 
@@ -420,6 +497,7 @@ def _ground(order: Order, now: Field, done: Sequence[Step], step: Step, e: Eleme
         if hung == [order.hold]:
             yield from _others_behind(order, now, {step.node_id}, e)
         return
+    yield from _reached_in(order, done)
     if now.proved(step.node_id, order.hold) is None:
         yield Broken(
             say("step-rules-never-ground-what-is-not-proved-dead"),
@@ -470,5 +548,7 @@ RULES: Mapping[str, Rule] = {
     "test": _test,
     "ground": _ground,
     "inspect": _nothing,
+    "barricade": _nothing,
+    "access": _access,
     "handover": _handover,
 }

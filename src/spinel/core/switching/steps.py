@@ -29,10 +29,16 @@ KINDS: Mapping[str, tuple[str, ...]] = {
     "test": ("tested",),
     "ground": ("grounded", "ungrounded"),
     "inspect": (),
+    "barricade": (),
+    "access": (),
     "handover": (),
 }
 OPERATES = KINDS["operate"]
 REACHED = {"opened": "open", "closed": "closed", "withdrawn": "withdrawn", "inserted": "open"}
+#: Values of a barricade and of a door or cover.
+UP, DOWN, OPENED, SHUT = "up", "down", "opened", "shut"
+#: What people are told at the end of a restoration: it is live again.
+LIVE = "live"
 SPOKEN = ("location", "equipment_type", "identity", "voltage", "action")
 
 
@@ -40,7 +46,9 @@ SPOKEN = ("location", "equipment_type", "identity", "voltage", "action")
 class Step:
     """``acts``: the events it makes, all of them or none. ``value``: a throw, what is blocked, which test.
 
-    ``node_id``: where a test or a ground is made. ``remark``: what somebody added by hand.
+    ``node_id``: where a test or a ground is made. ``instrument``: the kind that a test is made with.
+    ``names``: who is told by name; ``critical``: what needs a watch or a substitute before its supply goes.
+    ``remark``: what somebody added by hand.
     ``before``, ``after``: the state of what it acts on, as recorded.
     """
 
@@ -58,6 +66,9 @@ class Step:
     value: str = ""
     node_id: str = ""
     pairs: tuple[str, ...] = ()
+    instrument: str = ""
+    names: tuple[str, ...] = ()
+    critical: tuple[str, ...] = ()
     remote: bool = False
     figures: Figures | None = None
     remark: Sayable = ""
@@ -65,13 +76,17 @@ class Step:
     @property
     def key(self) -> tuple[str, ...]:
         """What the step does, apart from how it is worded."""
-        return (self.kind, *self.acts, self.element_id, self.value, self.node_id)
+        return (self.kind, *self.acts, self.element_id, self.value, self.node_id, self.instrument)
+
+
+_LISTS = ("acts", "pairs", "names", "critical")
 
 
 def as_data(step: Step) -> dict[str, Any]:
     """Plain JSON data, as a program keeps it."""
     data = {f.name: getattr(step, f.name) for f in fields(step)}
-    data["acts"], data["pairs"] = list(step.acts), list(step.pairs)
+    for name in _LISTS:
+        data[name] = list(getattr(step, name))
     data["figures"] = step.figures.as_data() if step.figures else None
     return data
 
@@ -79,7 +94,7 @@ def as_data(step: Step) -> dict[str, Any]:
 def from_data(data: Mapping[str, Any]) -> Step:
     """The step that ``as_data`` wrote."""
     values = dict(data)
-    values["acts"], values["pairs"] = tuple(values["acts"]), tuple(values["pairs"])
+    values |= {name: tuple(values[name]) for name in _LISTS if name in values}
     values["figures"] = only_known(Figures, values["figures"]) if values["figures"] else None
     return only_known(Step, values)
 
@@ -97,6 +112,7 @@ def events(step: Step, hold: str) -> list[FieldEvent]:
             hold=hold,
             node_id=step.node_id,
             pairs=step.pairs,
+            instrument=step.instrument,
         )
         for act in step.acts
     ]

@@ -308,8 +308,6 @@ readings-with-voltage-present = with voltage present
 readings-the-instrument-of-the-tests = the instrument of the tests: { $instrument }
 readings-v = { $pair } { N($volts) } V
 readings-the-instrument-is-proved-before-and-after = the instrument is proved before and after
-readings-reads-v-on-a-source-of-v-2 = { $name } reads { N($reading) } V on a source of { N($source) } V.
-readings-take-it-out-of-service-and-prove = Take it out of service and prove another.
 
 ## actions/acting.py
 
@@ -397,3 +395,30 @@ console-broken = { $why } ({ $rule })
 console-step-of = { $number } step { $step }
 act-permits-edited-by = edited by { $name }
 act-programs-why-not = { $why } { $remedy }
+
+## core/isolation and actions: instruments
+
+instruments-add-one = add an instrument
+instruments-clear-one = bring an instrument back into use
+instruments-highest-not-below-the-lowest = the highest voltage, not below the lowest
+instruments-ac-dc-or-both = AC, DC or both
+instruments-a-number-that-no-other-has = a number that no other instrument has
+instruments-only-what-is-out-of-use = only what is out of use is brought back
+instruments-is-in-use = { $number } is in use.
+instruments-nothing-to-do = There is nothing to do.
+instruments-not-the-kind = { $number } is no { $kind }
+absence-indicates-or-does-not = whether it indicates or does not
+detector-indicates = indicates
+detector-does_not = does not indicate
+readings-indicates = { $pair } indicates
+readings-barred-by = { $number }, step { $step }: { $why }
+readings-did-not-indicate = { $name } did not indicate on its proving unit
+readings-reads-v-on-its-source = { $name } read { N($reading) } V on a source of { N($source) } V
+readings-failed-afterwards = { $why }: it is out of use, and every test since is void. Repeat the whole test with another.
+readings-an-instrument-of-the-list = an instrument of the site's list, by its number
+readings-an-instrument-that-fits = an instrument that fits all that is tested with it. { $why }
+readings-a-source-of-its-own-range = a source in the range of { $number }, { N($low_v) } to { N($high_v) } V
+readings-is-barred-now = { $name } failed on its known source. It is out of use from now on.
+readings-take-another = Take another and prove that one.
+practice-false-indication = on { $pair } at { $identity } the detector { $shown }, the opposite was recorded
+console-a-lock-that-hangs-nowhere-else = the number of a lock that hangs nowhere else

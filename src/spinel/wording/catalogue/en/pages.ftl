@@ -843,3 +843,71 @@ script-not-saved = Not saved
 script-sign-in = Step { $step } is not saved: the server wants you to sign in again, in another tab. It is kept here and sent again.
 script-no-answer = Step { $step } is not saved: no answer from Spinel. It is kept on this device and sent again every 3 seconds. Do not go on to the next step.
 records-nothing-more = nothing more
+
+## Instruments, telling by name, what goes dark
+
+instruments = Instruments
+instruments-question = Which instruments may prove { -absence }?
+instruments-answer = { $count ->
+    [0] No instrument is listed yet.
+    [one] One instrument is listed
+   *[other] { $count } instruments are listed
+}{ $count ->
+    [0] { "" }
+   *[other] { $barred ->
+        [0] , all in use.
+       *[other] , [late]{ $barred } out of use[/].
+    }
+}
+instruments-cap = One that fails on its known source is out of use at once, until the coordinator has brought it back. What an instrument is made for is fixed when it is added.
+instruments-back = To the { -program(form: "many") }
+instruments-head-number = Number
+instruments-head-kind = Kind
+instruments-head-for = Made for
+instruments-head-category = Category
+instruments-head-state = State
+instruments-made-for = { N($low_v) } to { N($high_v) } V { $ac ->
+    [yes] { $dc ->
+        [yes] AC and DC
+       *[no] AC
+    }
+   *[no] DC
+}
+instruments-state-barred = Out of use.
+instruments-state-in-use = In use
+instruments-clear = Bring it back into use
+instruments-what-was-done = What was found, and what was done about it
+instruments-bar = Take it out of use
+instruments-why = Why
+instruments-empty = None yet. Until one is listed no { -program } can prove { -absence }.
+instruments-add = Add an instrument
+instruments-lowest = Lowest nominal voltage it is made for, V
+instruments-highest = Highest nominal voltage it is made for, V
+instruments-currents = It shows
+instruments-coordinator-adds = A coordinator adds instruments.
+instruments-added = The instrument is listed.
+instruments-out-of-use = It is out of use from now on.
+instruments-in-use-again = It is in use again.
+instrument-choose = choose one
+instrument-none = No instrument of this kind is listed. The coordinator adds it:
+on-its-proving-unit = On its proving unit
+lock-number = Number on the lock
+told-who = { $name }: who answered
+watch-for = { $tag } loses its supply: watch or substitute in place
+goes-dark = Loses its supply:
+goes-dark-nothing = Nothing that is recorded as fed loses its supply.
+dark-tell = tell { $notify }
+dark-critical = needs a watch or a substitute first
+dark-at-most = at most { N($minutes) } min
+record-indication = { $pair } { $said }
+record-detector = ; { $instrument } { $said } on its proving unit
+record-answered = ; { $name }: { $who } answered
+record-watched = ; { $tag }: { $watch }
+paper-indicates-or-not = indicates / does not
+paper-on-its-unit = on its proving unit: { $said }
+paper-lock = lock { $lock }
+paper-answered = { $name }, answered by { $who }
+paper-watched = { $tag }, watch or substitute: { $watch }
+recorded-barricade = has its { -barricade } as written
+recorded-access = is opened or closed as written
+record-instrument-failed = instrument failed its check
