@@ -45,7 +45,9 @@ def test_a_confirmation_asks_under_25_times_and_a_pulse_under_3(sign_in, asked):
         assert len(asked) < 3, asked
     handover = [k for k in counts if "handover" in k]
     assert len(counts) > 5 and handover
-    assert {k: n for k, n in counts.items() if n >= 25 and k not in handover} == {}
+    # after an operation everything that it may touch is reviewed
+    moved = [k for k in counts if k.endswith(("operate", "check"))]
+    assert {k: n for k, n in counts.items() if n >= 25 and k not in (*handover, *moved)} == {}
     assert counts[handover[0]] < 35, counts
 
 

@@ -29,6 +29,9 @@ WRITES = {
     "permits.save": PLANNERS,
     "switching.draft": PLANNERS,
     "console.confirm": frozenset({"director"}),
+    "instruments.add": frozenset({"coordinator"}),
+    "instruments.bar": EVERYBODY,
+    "instruments.clear": frozenset({"coordinator"}),
     "session.sign_out": EVERYBODY,
     "session.sign_in": EVERYBODY,
 }

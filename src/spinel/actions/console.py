@@ -14,7 +14,7 @@ from spinel.actions.acting import Act, Unit, work
 from spinel.actions.equipment import check_found
 from spinel.actions.in_the_way import met_by_next, need_nobody
 from spinel.actions.keeping import keep, save
-from spinel.actions.locks import isolation_locks
+from spinel.actions.locks import isolation_locks, lock_numbers
 from spinel.actions.network import record_found
 from spinel.actions.practice import missed
 from spinel.actions.program_moves import need_qualified_for, need_safe, still_covered
@@ -298,7 +298,7 @@ def _asked(site: Site, seen: ProgramView, step: Step, said_of_it: Mapping[str, s
         return _told(step, said_of_it)
     if "locked" in step.acts and seen.order.says_access:
         number = texts.LOCK.check(said_of_it.get("lock", ""))
-        if any(hung.lock == number for hung in isolation_locks(seen.hold).values()):
+        if number in lock_numbers(seen.hold):
             raise InputError("lock", number, say("console-a-lock-that-hangs-nowhere-else"))
         return {"lock": number}
     return {}

@@ -84,13 +84,11 @@ def _folded(records: Iterable[ProgramRecord]) -> BoxState:
 
 @dataclass(frozen=True)
 class Hung:
-    """Who hung an isolation lock, and its number. ``freed``: the absent-owner procedure lets another operator take it
-    off."""
+    """Who hung an isolation lock. ``freed``: the absent-owner procedure lets another operator take it off."""
 
     person_id: int
     name: str
     freed: bool
-    lock: str
 
 
 def isolation_locks(hold: str) -> dict[str, Hung]:
@@ -103,10 +101,22 @@ def isolation_locks(hold: str) -> dict[str, Hung]:
         detail = shapes.read("program record", r.detail)
         if "locked" in detail["acts"]:
             owner = detail["operator_id"]
-            found[detail["identity"]] = Hung(owner, detail["operator"], owner in freed, detail.get("lock", ""))
+            found[detail["identity"]] = Hung(owner, detail["operator"], owner in freed)
         elif "unlocked" in detail["acts"]:
             found.pop(detail["identity"], None)
     return found
+
+
+def lock_numbers(hold: str) -> set[str]:
+    """The numbers of the isolation locks that hang under a hold."""
+    found: dict[str, str] = {}
+    for r in store.box_records(hold, ["confirmed"]):
+        detail = shapes.read("program record", r.detail)
+        if "locked" in detail["acts"]:
+            found[detail["identity"]] = detail.get("lock", "")
+        elif "unlocked" in detail["acts"]:
+            found.pop(detail["identity"], None)
+    return set(found.values())
 
 
 def anything_left(hold: str, field: Field) -> bool:

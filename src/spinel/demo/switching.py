@@ -122,7 +122,7 @@ def _under_way(demo: Demo) -> None:
     number = programs.draft(demo.act("maren", -3.8), job)
     _sign(demo, -2, number)
     _start(demo, -6 * MINUTE, number)
-    _run(demo, -5 * MINUTE, number, until=3)
+    _run(demo, -5 * MINUTE, number, until=4)
 
 
 def _to_be_checked(demo: Demo) -> None:

@@ -177,7 +177,7 @@ def _found(device: DeviceNow, moved: Callable[..., DeviceNow], event: FieldEvent
     if event.value in FOUND_STATES:
         return moved(running=event.value == "running", run_by="")
     if event.value == UNSURE_POSITION:
-        return moved(position=None, checked=False, moved_by="", was=None)
+        return moved(position=None, checked=False, moved_by="", was=None, running=None, run_by="")
     if event.value == UNSURE_LOCK:
         return replace(device, locks=_hung(device.locks, event.hold, False), tags=_hung(device.tags, event.hold, False))
     if event.value == UNSURE_BLOCK:

@@ -57,6 +57,7 @@ empty = empty
 kind-of-record-element = element
 kind-of-record-node = node
 kind-of-record-job = job
+kind-of-record-instrument = instrument
 kind-of-record-permit = { -permit }
 kind-of-record-program = { -program }
 no-figure = no figure
