@@ -112,7 +112,15 @@ def test_what_was_signed_in_a_release_is_said_in_the_same_words(tmp_path):
         setup.upgrade(path, MOMENT)
         then = json.loads(gzip.decompress(kept.read_bytes()))
         assert len(then) > 8
-        assert signed_sentences(setup.open_site(path)) == then
+        assert of_then(signed_sentences(setup.open_site(path)), then) == then
+
+
+def of_then(now, then):
+    """What is said now of everything that was said then; what a later shape has more is left out."""
+    if isinstance(then, dict):
+        return {k: of_then(now[k], v) for k, v in then.items() if k in now}
+    same_length = isinstance(then, list) and len(now) == len(then)
+    return [of_then(n, t) for n, t in zip(now, then, strict=True)] if same_length else now
 
 
 def signed_sentences(site):

@@ -10,6 +10,7 @@ from spinel.actions import permits
 from spinel.actions.acting import utc_moment
 from spinel.actions.box import box_of
 from spinel.actions.locks import anything_left, locks_on
+from spinel.actions.program_view import stands_too_long
 from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core import stored as shapes
 from spinel.core.network.document import Element
@@ -140,7 +141,7 @@ def board(site: Site, now: datetime) -> Board:
     known = [(e, here.device(e)) for e in switching if here.device(e).known]
     off = tuple((e, device) for e, device in known if device.position != e.normal_position)
     unknown = tuple(e for e in switching if not here.device(e).known)
-    running, to_do = _programs(here)
+    running, to_do = _programs(here, now)
     field = here.field
     hung = tuple(
         Hanging(hold, e, "", device.since)
@@ -166,10 +167,11 @@ def _personal(holds: set[str]) -> Iterator[Hanging]:
             yield Hanging(hold, None, f"{lock.name}, {lock.lock}", lock.at, lock.absent is not None)
 
 
-def _programs(here: SiteNow) -> tuple[tuple[Switching, ...], tuple[Switching, ...]]:
+def _programs(here: SiteNow, now: datetime) -> tuple[tuple[Switching, ...], tuple[Switching, ...]]:
     """Those that are happening or no longer stand, stopped first; and those that wait for somebody."""
     names, found = here.site.names(), programs.programs_in(UNDER_WAY + WAITING + ("done",))
-    running = [_line(p, names) for p in found if p.state in UNDER_WAY]
+    running = [_waits(_line(p, names), stands_too_long(here, p.state, p.changed_at, now)) for p in found
+               if p.state in UNDER_WAY]  # fmt: skip
     for p in found:
         if p.state != "done" or p.purpose != ISOLATION or not anything_left(p.hold, here.field):
             continue
@@ -179,6 +181,13 @@ def _programs(here: SiteNow) -> tuple[tuple[Switching, ...], tuple[Switching, ..
             running.append(replace(_line(p, names), says=says, late=True))
     running.sort(key=lambda line: (not line.late, line.state != "stopped"))
     return tuple(running), tuple(_line(p, names) for p in found if p.state in WAITING)
+
+
+def _waits(line: Switching, minutes: int) -> Switching:
+    """Marked as late where it has stood at its step for longer than the site wants."""
+    if not minutes:
+        return line
+    return replace(line, late=True, says=say("act-board-stands-for", step=line.step, minutes=minutes, says=line.says))
 
 
 def _line(p: Program, names: Mapping[int, str]) -> Switching:

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
+from datetime import datetime
 from functools import lru_cache
 from typing import Any
 
 from spinel.actions import signed
-from spinel.actions.acting import Unit
+from spinel.actions.acting import Unit, utc_moment
 from spinel.actions.crews import crews
 from spinel.actions.locks import BoxState, states
 from spinel.actions.signed import Record, Signed
@@ -221,6 +222,14 @@ def _when_isolated(p: Program, here: SiteNow) -> Field | None:
     if isolation is None or isolation.state in ENDED:
         return None
     return as_view(isolation, here).fields[-1]
+
+
+def stands_too_long(here: SiteNow, state: str, changed_at: str, now: datetime) -> int:
+    """For how many minutes a program has stood at its step, when that is longer than the site wants; else 0."""
+    if state != "executing":
+        return 0
+    minutes = int((now - utc_moment(changed_at)).total_seconds() // 60)
+    return minutes if minutes > float(here.settings["longest_stand_min"]) else 0
 
 
 def word(program: Program, what: str) -> str:

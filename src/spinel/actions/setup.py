@@ -17,6 +17,10 @@ from spinel.core.said import say
 from spinel.store import database, settings
 
 LONGEST_WINDOW_H = Quantity("longest_window_h", "h", 0.25, 24)
+LONGEST_STAND_MIN = Quantity("longest_stand_min", "min", 1, 240)
+_NUMBERS = {
+    "ceiling_cal_cm2": CEILING_CAL_CM2, "longest_window_h": LONGEST_WINDOW_H, "longest_stand_min": LONGEST_STAND_MIN,
+}  # fmt: skip
 
 #: Who confirms the check steps of a program.
 CHECKS_BY = ("director", "third_person")
@@ -81,9 +85,10 @@ def mark_demo(act: Act) -> None:
 
 @on_site
 def change_setting(act: Act, key: str, value: Any) -> None:
-    """Change a site setting: the energy ceiling (cal/cm²), the longest permit window (h), who checks a step."""
+    """Change a site setting: the energy ceiling (cal/cm²), the longest permit window (h), how long a program may stand
+    at a step (min), who checks a step."""
     act.actor.needs("coordinator", what=say("setup-change-settings"))
-    quantity = {"ceiling_cal_cm2": CEILING_CAL_CM2, "longest_window_h": LONGEST_WINDOW_H}.get(key)
+    quantity = _NUMBERS.get(key)
     if quantity is not None:
         value = quantity.parse(value)
     elif key != "checks_by":

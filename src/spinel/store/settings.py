@@ -14,6 +14,8 @@ DEFAULTS: dict[str, Any] = {
     "longest_window_h": 12.0,
     #: Who confirms the check steps of a switching program: its director, or a third person.
     "checks_by": "director",
+    #: How long a program may stand at a step, minutes, before console and board say so.
+    "longest_stand_min": 15.0,
     #: Set by `spinel demo`; the sign-in page then lists the demo people.
     "demo": False,
     "session_key": "",

@@ -53,6 +53,7 @@ def _content(number: str, failed: forms.Failed | None = None, said: str = "") ->
         "instrument": _instrument(seen),
         "instruments": _instruments(seen), "heading": verdicts.console(seen), "ended": _ended(seen),
         "positions": POSITIONS, "said_by_script": _script_words(), **confirms, "may": confirms["may"] and met is None,
+        "waits": program_view.stands_too_long(here(), seen.state, seen.changed_at, act().now),
         "met": met, "mark": program_view.version_of(site(), number)[1],
         "tags": sorted(e.tag for e in here().network.elements if findable(e)),
     }  # fmt: skip

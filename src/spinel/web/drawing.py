@@ -91,18 +91,49 @@ def one_line(site: SiteNow) -> OneLine:
 
 
 def detail(site: SiteNow, element_id: str, width: float, height: float) -> OneLine:
-    """The part of the drawing around one element, with nothing that lies wholly outside it."""
+    """The part of the drawing around one element and its nearest neighbours, as large as fits, in the proportion of
+    ``width`` to ``height``; no text that would be cut."""
     whole = one_line(site)
-    symbol = _positions(site).symbol_of(element_id)
-    box = symbol.box if symbol else Box(0, 0, 0, 0)
+    box = _with_neighbours(site, element_id)
+    scale = max(box.w / width, box.h / height, LEAST)
+    width, height = width * scale, height * scale
     x = min(max(box.x + box.w / 2 - width / 2, 0), max(whole.width - width, 0))
     y = min(max(box.y + box.h / 2 - height / 2, 0), max(whole.height - height, 0))
     frame = Box(x, y, width, height)
     return OneLine(
         whole.width, whole.height, whole.wires,
         tuple(s for s in whole.symbols if s.symbol.box.overlaps(frame)),
-        tuple(entry for entry in whole.labels if entry.box.overlaps(frame)), (x, y, width, height),
+        tuple(entry for entry in whole.labels if _inside(entry.box, frame)), (x, y, width, height),
     )  # fmt: skip
+
+
+#: The least part of its usual frame that a detail shows.
+LEAST = 0.5
+#: Around the symbols of a detail, drawing units.
+MARGIN = 14
+
+
+def _with_neighbours(site: SiteNow, element_id: str) -> Box:
+    """Around an element and the nearest thing at each of its ends."""
+    places, e = _positions(site), site.network.element[element_id]
+    own = places.symbol_of(element_id)
+    if own is None:
+        return Box(0, 0, 0, 0)
+    boxes = [own.box]
+    for end in e.ends:
+        near = [s.box for x in site.network.at_node[end] if x.id != e.id and (s := places.symbol_of(x.id)) is not None]
+        boxes += sorted(near, key=lambda b: abs(b.x - own.box.x) + abs(b.y - own.box.y))[:1]
+    # a bus is as long as its section: only where it is met counts
+    left = min(max(b.x, own.box.x - 70) for b in boxes) - MARGIN
+    top = min(b.y for b in boxes) - MARGIN
+    right = max(min(b.x + b.w, own.box.x + own.box.w + 70) for b in boxes) + MARGIN
+    bottom = max(b.y + b.h for b in boxes) + MARGIN
+    return Box(left, top, right - left, bottom - top)
+
+
+def _inside(label: Box, frame: Box) -> bool:
+    across = frame.x <= label.x and label.x + label.w <= frame.x + frame.w
+    return across and frame.y <= label.y and label.y + label.h <= frame.y + frame.h
 
 
 def _drawn(site: SiteNow, symbol: Symbol) -> DrawnSymbol:

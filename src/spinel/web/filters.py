@@ -152,6 +152,13 @@ def equipment_class(value: str) -> str:
     return words().profile.equipment_classes.get(value, value)
 
 
+def recorded_of(step: Step) -> str:
+    """The same with what it is about: an instrument on its source says nothing of the equipment."""
+    if step.on_a_source:
+        return phrase("recorded-instrument")
+    return f"{step.identity} {recorded(step)}"
+
+
 def detected(shown: float | str) -> str:
     """What a simulated instrument shows: volts, or whether a detector indicates."""
     return phrase(f"detector-{shown}") if isinstance(shown, str) else f"{plain(shown)} V"
@@ -208,6 +215,7 @@ FILTERS: dict[str, Callable[..., Any]] = {
     "equipment_class": equipment_class,
     "joined": joined,
     "recorded": recorded,
+    "recorded_of": recorded_of,
     "detected": detected,
     "say": spoken,
     "rich": rich,

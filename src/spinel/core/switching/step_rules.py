@@ -17,7 +17,7 @@ from spinel.core.network.now import SHAFT, DeviceNow, position_words
 from spinel.core.network.ways import auxiliary, everything, reach, touching, zone
 from spinel.core.quantities import volts
 from spinel.core.said import say
-from spinel.core.switching import load, wording
+from spinel.core.switching import load
 from spinel.core.switching.order import RESTORATION, Broken, Crew, Crews, Order
 from spinel.core.switching.steps import OPENED, SHUT, UP, Step, condition
 
@@ -26,8 +26,7 @@ Rule = Callable[[Order, Field, Sequence[Step], Step, Element], Iterator[Broken]]
 
 def standing(order: Order, now: Field, step: Step, element: Element) -> Iterator[Broken]:
     """May a person stand where the step is done, with the equipment live?"""
-    elsewhere = step.kind in ("notify", "inspect", "handover", "barricade") or step.stand == wording.AT_SOURCE
-    if elsewhere or (step.kind == "operate" and step.remote and element.remote):
+    if not step.at_equipment or (step.kind == "operate" and step.remote and element.remote):
         return
     here = figures(order.study, element)
     if here.workable:

@@ -74,6 +74,16 @@ class Step:
     remark: Sayable = ""
 
     @property
+    def on_a_source(self) -> bool:
+        """Is an instrument proved, away from the equipment?"""
+        return self.value in (INSTRUMENT_BEFORE, INSTRUMENT_AFTER)
+
+    @property
+    def at_equipment(self) -> bool:
+        """Is it done where the equipment can hurt somebody, so that its live figures belong to it?"""
+        return self.kind not in ("notify", "inspect", "handover", "barricade") and not self.on_a_source
+
+    @property
     def key(self) -> tuple[str, ...]:
         """What the step does, apart from how it is worded."""
         return (self.kind, *self.acts, self.element_id, self.value, self.node_id, self.instrument)

@@ -147,7 +147,7 @@ practice-start-a-practice-run-2 = Start a practice run.
 
 setup-change-settings = change settings
 setup-is-no-database-of-an-earlier-version = { $path } is no database of an earlier version of Spinel. Nothing was changed.
-setup-ceiling-cal-cm2-longest-window-h-or = ceiling_cal_cm2, longest_window_h or checks_by
+setup-ceiling-cal-cm2-longest-window-h-or = ceiling_cal_cm2, longest_window_h, longest_stand_min or checks_by
 
 ## actions/programs.py
 
@@ -422,3 +422,4 @@ readings-is-barred-now = { $name } failed on its known source. It is out of use 
 readings-take-another = Take another and prove that one.
 practice-false-indication = on { $pair } at { $identity } the detector { $shown }, the opposite was recorded
 console-a-lock-that-hangs-nowhere-else = the number of a lock that hangs nowhere else
+act-board-stands-for = for { $minutes } min at step { $step }: { $says }.

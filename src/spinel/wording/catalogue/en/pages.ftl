@@ -911,3 +911,5 @@ paper-watched = { $tag }, watch or substitute: { $watch }
 recorded-barricade = has its { -barricade } as written
 recorded-access = is opened or closed as written
 record-instrument-failed = instrument failed its check
+console-stands-for = It has stood at this step for { $minutes } min. Go on, or stop it and make it safe.
+recorded-instrument = The instrument shows its source
