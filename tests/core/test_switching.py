@@ -171,13 +171,16 @@ def comes_too_late(steps):
     """An instrument after what it read, a barricade after the door, a door after what is done inside or before a lock;
     and nobody told before."""
     told = up = opened = False
+    again = sum(s.value == "instrument_after" for s in steps)
     kinds, proved, locks = set(), set(), sum("locked" in s.acts for s in steps)
     for s in steps:
         told |= s.kind == "notify"
         up |= s.kind == "barricade"
         locks -= "locked" in s.acts
+        again -= s.value == "instrument_after"
         if s.kind == "access":
-            if locks or not up:
+            # too dangerous to be opened before it is proved dead
+            if locks or not up or (again and any(t.stick for t in steps)):
                 return True
             opened = True
         if s.value == "instrument_before":
@@ -188,7 +191,7 @@ def comes_too_late(steps):
             proved.add(s.instrument)
         inside = s.value in ("residual", "proof") or s.kind in ("discharge", "ground")
         unproved = s.value in ("residual", "proof") and s.instrument not in kinds
-        if (s.kind != "check" and not told) or (inside and not opened) or unproved:
+        if (s.kind != "check" and not told) or (inside and not opened and not s.stick) or unproved:
             return True
     return False
 

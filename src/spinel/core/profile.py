@@ -28,6 +28,8 @@ from spinel.core.tables.forms import (
 ABSENT_AT_MOST_V, TOLERANCE_AT_MOST, GROUNDS_ABOVE_AT_MOST_V = 3.0, 0.1, 1000.0
 #: By which part a residual voltage falls at least in a minute, where nothing else is known of it.
 RESIDUAL_FALL_AT_LEAST = 0.5
+#: Between which distances a stick keeps somebody from what it touches, mm.
+STICK_MM = (900.0, 2000.0)
 #: And above which voltage, AC and DC, everybody sees a shock hazard, V (IEC 61140: extra-low voltage).
 THRESHOLD_AT_MOST_V = {"ac": 50.0, "dc": 120.0}
 
@@ -38,7 +40,8 @@ class Profile:
 
     ``terms``: words by id, each with its forms. ``prefixes``: of the numbers of papers. ``equipment_classes``: what
     each class of the network document is called. ``high_voltage_v``: above it each conductor is tested with a detector
-    of its own. ``grounds_above_v``: grounds are required above it.
+    of its own. ``grounds_above_v``: grounds are required above it. ``stick_mm``: how far from conductors somebody is
+    who tests with a stick, at test points that are built in.
     ``made_safe``: in which order, once all is locked, mechanical energy is held (hold), the start is tried (try) and
     charge is bled (bleed); all three before proof. ``claims``: what people say when they want to work
     live, with what counts. ``statements`` and ``briefing``: what workers sign, what is gone through with them.
@@ -58,6 +61,7 @@ class Profile:
     instruments: Instruments
     high_voltage_v: float
     grounds_above_v: float
+    stick_mm: float
     made_safe: tuple[str, ...]
     clearing_cap_s: float
     ceiling_cal_cm2: float
@@ -101,6 +105,8 @@ def problems(profile: Profile) -> Iterator[InputError]:
     for current, most in THRESHOLD_AT_MOST_V.items():
         if not 0 <= profile.threshold.of(current) <= most:
             yield InputError("threshold", profile.threshold.of(current), f"from 0 to {most:g} V {current}")
+    if not STICK_MM[0] <= profile.stick_mm <= STICK_MM[1]:
+        yield InputError("stick_mm", profile.stick_mm, f"from {STICK_MM[0]:g} to {STICK_MM[1]:g} mm")
     if not 0 <= profile.grounds_above_v <= GROUNDS_ABOVE_AT_MOST_V:
         yield InputError("grounds_above_v", profile.grounds_above_v, f"from 0 to {GROUNDS_ABOVE_AT_MOST_V:g} V")
 
@@ -118,6 +124,7 @@ NORTH_AMERICAN = Profile(
     instruments=Instruments(absent_v=3.0, tolerance=0.1, least_source_v=10.0, residual_fall=0.5),
     high_voltage_v=1000.0,
     grounds_above_v=1000.0,
+    stick_mm=1500.0,
     made_safe=("hold", "try", "bleed"),
     clearing_cap_s=2.0,
     ceiling_cal_cm2=40.0,

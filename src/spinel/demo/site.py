@@ -162,7 +162,7 @@ ELEMENTS = [
     _element("T1", "transformer", ["n-t1p", "n-t1s"], "Transformer 1, 1500 kVA", "Bay 1", rated_kva=1500,
              impedance_pct=5.75, x_r=6.5),
     _element("T2", "transformer", ["n-t2p", "n-t2s"], "Transformer 2, 1500 kVA", "Bay 2", rated_kva=1500,
-             impedance_pct=5.75, x_r=6.5),
+             impedance_pct=5.75, x_r=6.5, built_in_tester=True),
     _cable("W-A", "n-t1s", "n-al", 14, "500", 6, LV_ROOM),
     _cable("W-B", "n-t2s", "n-bl", 18, "500", 6, LV_ROOM),
     _breaker("52-A", "n-al", "n-a", "Main A", LV_ROOM, 2000, 65, _trip(2000, 12, 6000, 0.4), withdrawable=True,

@@ -218,7 +218,7 @@ def dark(d: Mapping[str, Any]) -> Said:
         found.append(say("dark-critical"))
     if d["tolerates_min"] is not None:
         found.append(say("dark-at-most", minutes=d["tolerates_min"]))
-    return joined(*found)
+    return joined(*found, between=", ")
 
 
 def last_phase(s: Step) -> Said:

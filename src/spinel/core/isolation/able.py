@@ -46,17 +46,29 @@ class Figures:
         return dict(self.__dict__)
 
 
-def figures(study: Study, element: Element) -> Figures:
-    """The figures of standing at an element while it is live: the larger of each over the sides it has."""
-    known: dict[str, Figures] = study.kept.setdefault("figures", {})
-    if element.id not in known:
-        known[element.id] = _figures(study, element)
-    return known[element.id]
+def figures(study: Study, element: Element, distance_mm: float | None = None) -> Figures:
+    """The figures of standing at an element while it is live: the larger of each over the sides it has; at its
+    standard distance, or another (mm)."""
+    known: dict[tuple[str, float | None], Figures] = study.kept.setdefault("figures", {})
+    key = (element.id, distance_mm)
+    if key not in known:
+        known[key] = _figures(study, element, distance_mm)
+    return known[key]
 
 
-def _figures(study: Study, element: Element) -> Figures:
+def by_stick(study: Study, element: Element) -> Figures | None:
+    """The figures of testing it at points that are built in, everything closed, where standing at it would be above the
+    ceiling; None where nobody may, or nobody needs to."""
+    usual = figures(study, element)
+    if usual.workable or not usual.beyond or not element.built_in_tester:
+        return None
+    far = figures(study, element, study.profile.stick_mm)
+    return far if far.workable else None
+
+
+def _figures(study: Study, element: Element, distance_mm: float | None) -> Figures:
     """Nothing is chosen for a switching step: the worst over all sides of its device."""
-    worst = study.hazard(element.id)
+    worst = study.hazard(element.id, "", distance_mm)
     kit = worst.kit
     return Figures(
         voltage_v=worst.voltage_v,

@@ -53,8 +53,14 @@ def coming_back(
 def _lost(network: Network, before: frozenset[str], after: frozenset[str]) -> list[Element]:
     return [
         e for e in network.elements
-        if (e.kind in TAKES or e.serves) and any(n in before for n in e.ends) and not any(n in after for n in e.ends)
+        if (e.kind in TAKES or e.serves)
+        and any(n in before for n in _inputs(e)) and not any(n in after for n in _inputs(e))
     ]  # fmt: skip
+
+
+def _inputs(e: Element) -> tuple[str, ...]:
+    """Where it takes its supply; what a battery keeps on behind a charger does not charge it."""
+    return e.ends[:1] if e.row.converts else e.ends
 
 
 def told(dark: Iterable[Element]) -> tuple[str, ...]:

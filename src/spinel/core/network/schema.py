@@ -50,6 +50,7 @@ _FLAGS = (
     "induced_voltage",
     "neutral_grounded",
     "visible_break",
+    "built_in_tester",
     "critical",
 )
 

@@ -222,13 +222,21 @@ def _prove(pen: Writer, plan: Isolation) -> None:
     network = pen.order.network
     places = zones(network, pen.now, plan.target, pen.order.study.profile)
     kinds = sorted({z.instrument for z in places})
-    _reach_in(pen)
+    tests = [wording.test(pen.order, z) for z in places]
+    closed = any(t.stick for t in tests)
+    if closed:
+        pen.add(wording.barricade(pen.order, UP))
+    else:
+        _reach_in(pen)
     for kind in kinds:
         pen.add(wording.prove_instrument(pen.order, kind))
-    for z in places:
-        pen.add(wording.test(pen.order, z))
+    for test in tests:
+        pen.add(test)
     for kind in kinds:
         pen.add(wording.prove_instrument(pen.order, kind, again=True))
+    if closed:
+        # proved with everything closed: now it may be opened
+        pen.add(wording.access(pen.order, OPENED))
     for z in places:
         required = needs_ground(network, plan.region, z, pen.order.study.profile.grounds_above_v)
         if required and pen.now.grounded(z.nodes, pen.order.hold) is None:

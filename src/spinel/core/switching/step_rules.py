@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from itertools import takewhile
 
-from spinel.core.isolation.able import figures
+from spinel.core.isolation.able import by_stick, figures
 from spinel.core.isolation.absence import Zone, needs_ground, required_pairs, zones
 from spinel.core.isolation.instruments import kind_for
 from spinel.core.isolation.points import MECHANICAL, concerns
@@ -29,7 +29,12 @@ def standing(order: Order, now: Field, step: Step, element: Element) -> Iterator
     if not step.at_equipment or (step.kind == "operate" and step.remote and element.remote):
         return
     here = figures(order.study, element)
-    if here.workable:
+    if here.workable or dead_here(order, now, element):
+        return
+    if step.value == SHUT and not any(_supplies_left(order, now)):
+        # what was opened proved dead is closed while the same locks hold
+        return
+    if step.stick and step.kind == "test" and by_stick(order.study, element) is not None:
         return
     if here.none_because:
         why = say("step-rules-has-no-figure", tag=element.tag, none_because=here.none_because)
@@ -45,6 +50,11 @@ def standing(order: Order, now: Field, step: Step, element: Element) -> Iterator
         why,
         say("step-rules-isolate-further-upstream-operate-by-remote-or"),
     )
+
+
+def dead_here(order: Order, now: Field, e: Element) -> bool:
+    """Is every end of it proved dead in this hold? Then there is nothing there that could hurt."""
+    return bool(e.ends) and all(now.proved(end, order.hold) is not None for end in e.ends)
 
 
 def _operate(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element) -> Iterator[Broken]:
@@ -76,7 +86,8 @@ def _operate(order: Order, now: Field, done: Sequence[Step], step: Step, e: Elem
             say("step-rules-operate-it-by-hand-standing-aside"),
         )
     duty = order.study.duty.get(e.id)
-    if duty is not None and not duty.adequate and not (step.remote and e.remote):
+    safe = (step.remote and e.remote) or dead_here(order, now, e)
+    if duty is not None and not duty.adequate and not safe:
         yield Broken(
             say("step-rules-no-hand-on-a-device-that-fails"),
             say("step-rules-duty", tag=e.tag, reason=duty.reason),
@@ -250,9 +261,9 @@ def _open_still(order: Order, done: Sequence[Step]) -> Iterator[Broken]:
         )
 
 
-def _reached_in(order: Order, done: Sequence[Step]) -> Iterator[Broken]:
+def _reached_in(order: Order, done: Sequence[Step], step: Step) -> Iterator[Broken]:
     """Nothing inside before others are kept out and the door is opened, by somebody in the clothing for it."""
-    if order.says_access and not any(s.kind == "access" and s.value == OPENED for s in done):
+    if order.says_access and not step.stick and not any(s.kind == "access" and s.value == OPENED for s in done):
         yield Broken(
             say("step-rules-opened-before-anything-inside"),
             say("step-rules-no-step-opens-it", tag=order.target.element.tag),
@@ -396,7 +407,7 @@ def _untried(order: Order, now: Field) -> Iterator[Broken]:
 
 def _discharge(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element) -> Iterator[Broken]:
     yield from _before(order, now, "bleed")
-    yield from _reached_in(order, done)
+    yield from _reached_in(order, done, step)
     if (order.hold, e.id) not in now.residual:
         yield Broken(
             say("step-rules-two-residual-readings-before-bleeding"),
@@ -412,7 +423,7 @@ def _test(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element
     if step.value != RESIDUAL:
         yield from _untagged(order, now)
     if step.value != INSTRUMENT_AFTER:
-        yield from _reached_in(order, done)
+        yield from _reached_in(order, done, step)
     if (order.hold, step.instrument) not in now.testing:
         yield Broken(
             say("step-rules-the-instrument-is-proved-before-and-after"),
@@ -496,7 +507,7 @@ def _ground(order: Order, now: Field, done: Sequence[Step], step: Step, e: Eleme
         if hung == [order.hold]:
             yield from _others_behind(order, now, {step.node_id}, e)
         return
-    yield from _reached_in(order, done)
+    yield from _reached_in(order, done, step)
     if now.proved(step.node_id, order.hold) is None:
         yield Broken(
             say("step-rules-never-ground-what-is-not-proved-dead"),

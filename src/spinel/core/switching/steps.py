@@ -47,6 +47,7 @@ class Step:
     """``acts``: the events it makes, all of them or none. ``value``: a throw, what is blocked, which test.
 
     ``node_id``: where a test or a ground is made. ``instrument``: the kind that a test is made with.
+    ``stick``: tested at built-in points, with everything closed, from the distance of a stick.
     ``names``: who is told by name; ``critical``: what needs a watch or a substitute before its supply goes.
     ``remark``: what somebody added by hand.
     ``before``, ``after``: the state of what it acts on, as recorded.
@@ -67,6 +68,7 @@ class Step:
     node_id: str = ""
     pairs: tuple[str, ...] = ()
     instrument: str = ""
+    stick: bool = False
     names: tuple[str, ...] = ()
     critical: tuple[str, ...] = ()
     remote: bool = False

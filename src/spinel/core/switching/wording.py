@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
-from spinel.core.isolation.able import figures
+from spinel.core.isolation.able import by_stick, figures
 from spinel.core.isolation.absence import Zone
 from spinel.core.isolation.instruments import DETECTOR, kind_for
 from spinel.core.network.document import Element
@@ -26,6 +26,7 @@ REMOTE = say("wording-at-the-remote-control-nobody-inside-the")
 FRONT = say("wording-at-its-front-doors-closed-nothing-opened")
 BESIDE = say("wording-to-the-side-of-what-is-opened")
 AT_OPENED = say("wording-at-its-opened-side-gloves-and-arc")
+AT_POINTS = say("wording-at-its-built-in-test-points-everything-closed")
 AT_SOURCE = say("wording-at-the-known-source-outside-every-boundary")
 AT_CONTROL = say("wording-at-its-control-doors-closed")
 AT_SHAFT = say("wording-at-the-machine-clear-of-what-turns")
@@ -213,11 +214,13 @@ def test(order: Order, z: Zone) -> Step:
     supply = auxiliary(order.network, z.point) if z.point.startswith("aux:") else None
     if supply is not None:
         words = say("wording-test-the-terminals-of-for-absence-of", name=supply.supply.name)
-    shown = volts(z.voltage_v, z.current)
-    return _step(
-        order, z.at, "test", ["tested"], words, AT_OPENED, value=PROOF, node_id=z.point, pairs=z.pairs,
+    shown, far = volts(z.voltage_v, z.current), by_stick(order.study, z.at)
+    words, stand = (say("wording-test-at-built-in-points", how=how), AT_POINTS) if far else (words, AT_OPENED)
+    step = _step(
+        order, z.at, "test", ["tested"], words, stand, value=PROOF, node_id=z.point, pairs=z.pairs,
         instrument=z.instrument, voltage=shown,
     )  # fmt: skip
+    return replace(step, stick=True, figures=far) if far else step
 
 
 def residual(order: Order, e: Element) -> Step:

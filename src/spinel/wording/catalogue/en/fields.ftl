@@ -101,6 +101,7 @@ field-elements-withdrawable = Can it be racked or drawn out?
 field-elements-remote = Can it be operated from elsewhere?
 field-elements-induced_voltage = Does a live line beside it induce voltage in it?
 field-elements-visible_break = Can every blade be seen open? Then a check looks at the blades, else at the indicator.
+field-elements-built_in_tester = Has it test points of its own, reached with every door and cover closed?
 field-elements-discharge_min = Minutes until its charge is down, from its plate or manual, such as 5 to 15 for a drive.
 field-elements-serves = What hangs on its supply, as people know it: hydrants, lighting of the hall.
 field-elements-notify = Whom to tell by name or office before its supply goes and when it is back.

@@ -407,3 +407,5 @@ switching-rules-take-it-down = Take it down before people are told.
 step-rules-a-shaft-is-blocked-once-it-stands-still = a shaft is blocked once it stands still
 step-rules-nobody-saw-stand-still = Nobody saw { $tag } stand still.
 step-rules-stop-it-at-its-control = Stop it at its control first.
+wording-at-its-built-in-test-points-everything-closed = At its built-in test points, every door and cover closed, as far away as the stick allows
+wording-test-at-built-in-points = TEST { $how } AT THE BUILT-IN POINTS for { -absence }, nothing opened
