@@ -11,6 +11,7 @@ from spinel.actions import (
     console,
     in_the_way,
     network,
+    people,
     permit_moves,
     permits,
     program_moves,
@@ -18,7 +19,7 @@ from spinel.actions import (
     programs,
     records,
 )
-from spinel.core.errors import InputError, Refusal
+from spinel.core.errors import InputError, NotAllowed, Refusal
 from spinel.core.network.field import fold_field
 from spinel.core.network.now import FieldEvent
 from spinel.demo.site import document
@@ -177,6 +178,48 @@ def test_a_called_off_isolation_has_a_way_back_by_the_acts_alone():
     here = the_site().as_it_is()
     assert here.device(here.network.by_tag["MC2-1D"]).position == "closed"
     assert not here.field.grounds and box.view(the_site(), number) is None
+
+
+def test_an_opening_in_an_emergency_is_never_refused_and_everything_around_it_is_reviewed():
+    """Somebody without any role pulls a breaker under a permit in force: recorded by whom, when, what went dark."""
+    nobody = people.add_person(act("maren"), "vis", "A Visitor", "a long password", ["reader"])
+    assert permit("EWP-0006").state == "issued" and nobody
+    when = act("maren", minutes=-4).now
+    dark, touched = network.opened_in_emergency(
+        act("vis"), element_id("F-B1"), "Jory Penhale", when, "Smoke from MC2, people in front of it"
+    )
+    assert "P-31" in dark and "EWP-0006" in touched and permit("EWP-0006").state == "suspended"
+    device = the_site().as_it_is().now[element_id("F-B1")]
+    assert device.position == "open" and not device.known
+    entry = next(e for e in records.entries(the_site()) if e.act == "opened in an emergency")
+    assert "Jory Penhale" in str(entry.payload) and "P-31" in str(entry.payload)
+    for change, field in (({"by": ""}, "by"), ({"note": "x"}, "note"), ({"when": act("maren", minutes=1).now}, "when")):
+        told = {"by": "Jory", "when": when, "note": "Smoke from it", **change}
+        with pytest.raises(InputError) as refused:
+            network.opened_in_emergency(act("vis"), element_id("F-A4"), **told)
+        assert refused.value.field == field
+    with pytest.raises(InputError, match="a device that opens"):
+        network.opened_in_emergency(act("vis"), element_id("MC1"), "Jory", when, "It is a bus")
+    assert records.verify(the_site()).broken_at is None
+
+
+def test_the_locks_of_an_operator_who_is_gone_are_freed_after_the_program_was_called_off():
+    """Nobody ever took the box over: a coordinator and a person in charge, two people, each signed in."""
+    number = programs.draft(act("maren"), start_job("MC2"))
+    ready(number)
+    run(number, until="block")
+    console.stop(act("ivo"), number, "The operator fell ill")
+    program_moves.abandon(act("tavi"), number, program_view.view(the_site(), number).version, "Goes on tomorrow")
+    assert [lock.name for lock in box.operators_locks(the_site(), number)] == ["Bram Castel"]
+    why = "Taken to hospital at 14:10; his wife was told that his locks come off"
+    with pytest.raises(NotAllowed):
+        box.absent(act("nils"), number, person("bram"), why)
+    assert box.absent(act("maren"), number, person("bram"), why) is False
+    for same_half in ("maren", "tavi"):
+        with pytest.raises(Refusal, match="needs two"):
+            box.absent(act(same_half), number, person("bram"), why)
+    assert box.absent(act("sorcha"), number, person("bram"), why) is True
+    assert box.operators_locks(the_site(), number) == ()
 
 
 def isolate(tag):

@@ -20,6 +20,7 @@ PLANNERS = frozenset({"coordinator", "person_in_charge"})
 WRITES = {
     "network.found": EVERYBODY,
     "network.correct": frozenset({"coordinator", "director"}),
+    "network.emergency": EVERYBODY,
     "network.inspected": frozenset({"coordinator", "director"}),
     "jobs.start": PLANNERS,
     "jobs.answer": PLANNERS,

@@ -164,7 +164,7 @@ def absent(act: Act, hold: str, owner: int, reason: str) -> bool:
     with work(act) as unit:
         if unit.done:
             return False
-        program, box = _handed_over(unit, hold)
+        program, box = _of_absent(unit, hold)
         lock = next((p for p in box.locks if p.person_id == owner), None) or _operators_lock(hold, owner)
         if lock is None:
             raise NotFound("lock of person", owner)
@@ -173,7 +173,7 @@ def absent(act: Act, hold: str, owner: int, reason: str) -> bool:
             raise Refusal(
                 say("box-a-lock-is-removed-by-whoever-hung"), say("box-it-is-your-own"), say("box-take-it-off-yourself")
             )
-        own_half = _half(act, box)
+        own_half = _half(act, box, owner)
         first = lock.absent
         if first is None:
             kind = "owner absent" if hers else "operator absent"
@@ -209,8 +209,19 @@ def _operators_lock(hold: str, owner: int) -> PersonalLock | None:
     return PersonalLock(owner, isolation_locks(hold)[tag].name, tag, "", said)
 
 
-def _half(act: Act, box: Box) -> str:
+def _of_absent(unit: Unit, hold: str) -> tuple[Program, BoxState]:
+    """The isolation with its box as it is, whatever became of it: an operator's locks may hang before any handover."""
+    program = store.latest(hold, ISOLATION)
+    if program is None:
+        raise NotFound("isolation", hold)
+    return program, state_of(hold)
+
+
+def _half(act: Act, box: BoxState, owner: int) -> str:
+    """Which half somebody is: the person in charge, or, where nobody is or it is the owner, another of that role."""
     if act.actor.id == box.in_charge_id:
+        return "person_in_charge"
+    if box.in_charge_id in (None, owner) and "coordinator" not in act.actor.roles:
         return "person_in_charge"
     if "coordinator" in act.actor.roles:
         return "coordinator"

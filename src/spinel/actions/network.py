@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from datetime import datetime
+
 from spinel.actions import people, reviews
-from spinel.actions.acting import Act, Unit, work
+from spinel.actions.acting import Act, Unit, utc_text, work
 from spinel.actions.equipment import check_found, equipment_class, stands_otherwise
 from spinel.actions.site import SiteNow, on_site
 from spinel.core import stored as shapes
@@ -13,6 +15,7 @@ from spinel.core.errors import InputError, NotAllowed, NotFound, Refusal
 from spinel.core.network.check import accept, parse
 from spinel.core.network.document import Element, Network
 from spinel.core.network.kinds import SWITCHING
+from spinel.core.network.losing import without_supply
 from spinel.core.network.now import INSPECTED, position_words
 from spinel.core.network.upgrade import upgraded
 from spinel.core.said import say
@@ -127,6 +130,34 @@ def record_found(unit: Unit, element: Element, value: str, note: str) -> list[st
     unit.record("found", f"equipment:{element.tag}", {"value": value, "note": note})
     touched = reviews.after_found(unit, element, position_words(value), around_before)
     return touched + reviews.after_change(unit, say("act-network-found", tag=element.tag, value=position_words(value)))
+
+
+@on_site
+def opened_in_emergency(act: Act, element_id: str, by: str, when: datetime, note: str) -> tuple[list[str], list[str]]:
+    """Somebody opened a device because somebody or something was in danger: never refused, recorded afterwards.
+
+    Anyone signed in records it: by whom, when, why. Its position is unknown until it is checked; everything around it
+    is reviewed. Returns the tags that lost their supply, and the numbers of what was stopped.
+    """
+    element = act.site.as_it_is().network.get(element_id)
+    who, text = texts.NAME.check(by, "by"), texts.FOUND.check(note)
+    if element.kind not in SWITCHING:
+        raise InputError("element", element.tag, say("act-network-a-device-that-opens"))
+    if when > act.now:
+        raise InputError("when", utc_text(when), say("act-network-a-moment-that-has-been"))
+    with work(act) as unit:
+        if unit.done:
+            return [], []
+        here = unit.site.as_it_is()
+        before = reviews.island_of(here, element)
+        dark = [e.tag for e in without_supply(here.network, here.now, {element.id})]
+        position = "off" if element.kind == "transfer_switch" else "open"
+        store.add_event(act.at, act.actor.name, "opened", element.id, position, text)
+        known = {"by": who, "at": utc_text(when), "note": text, "lost": dark}
+        unit.record("opened in an emergency", f"equipment:{element.tag}", known)
+        touched = reviews.after_found(unit, element, say("act-network-opened-in-an-emergency", by=who), before)
+        touched += reviews.after_change(unit, say("act-network-was-opened-in-an-emergency", tag=element.tag))
+    return dark, touched
 
 
 @on_site

@@ -126,6 +126,19 @@ def found(element_id: str):
     )
 
 
+@pages.post("/network/emergency/<element_id>")
+def emergency(element_id: str):
+    zone = here().network.site.time_zone
+    return forms.attempt(
+        "emergency",
+        lambda: network.opened_in_emergency(
+            act(), element_id, forms.text("by"), forms.moment("when", zone), forms.text("note")
+        ),
+        lambda found: _told(element_id, found[1], say("network-pages-the-emergency-is-recorded", lost=tuple(found[0]))),
+        lambda failed: _page(element_id, failed),
+    )
+
+
 @pages.post("/network/inspected/<element_id>")
 def inspected(element_id: str):
     cause = forms.text("cause")
