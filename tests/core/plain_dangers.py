@@ -143,8 +143,8 @@ class Played:
         self.danger("a lock off over a block", {k for k in self.still if self.site.elements[k]["kind"] == "motor"})
         self.danger("a lock off before it is closed", not self.shut)
         self.danger("a lock that is not there", i not in self.locked)
-        self.locked -= {i}
-        self.tagged -= {i}
+        self.locked -= {i} if "unlocked" in step.acts else set()
+        self.tagged -= {i} if "untagged" in step.acts else set()
 
     def _block(self, step: Any) -> None:
         e, what = self.element(step), step.value or "shaft"

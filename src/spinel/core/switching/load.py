@@ -126,8 +126,9 @@ def closes_onto_ground(network: Network, now: Field, e: Element, position: str) 
 
 
 def energizes(network: Network, now: Field, e: Element, position: str, nodes: Iterable[str]) -> bool:
-    """Would closing it bring a source to any of the nodes that has none now?"""
-    wanted = set(nodes)
+    """Would closing it bring a source to any of the nodes that has none now? What it joins already, where that is
+    known, has one: a transfer switch set from one of its sides to automatic brings nothing new."""
+    wanted = set(nodes) - _fed_through(network, now, e)
     for a, b in _would_join(e, position):
         one, other = side(network, now.devices, e, a), side(network, now.devices, e, b)
         if one.supplied and not other.supplied and wanted & other.nodes:
@@ -135,6 +136,19 @@ def energizes(network: Network, now: Field, e: Element, position: str, nodes: It
         if other.supplied and not one.supplied and wanted & one.nodes:
             return True
     return False
+
+
+def _fed_through(network: Network, now: Field, e: Element) -> set[str]:
+    """Nodes that a device feeds as it stands."""
+    device = now.device(e.id)
+    if not device.known_or_automatic:
+        return set()
+    found: set[str] = set()
+    for a, b in _joins_now(e, device):
+        one, other = side(network, now.devices, e, a), side(network, now.devices, e, b)
+        if one.supplied or other.supplied:
+            found |= one.nodes | other.nodes
+    return found
 
 
 def companions(study: Study, now: Field, point: Element, region: frozenset[str]) -> list[Element] | None:

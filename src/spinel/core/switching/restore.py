@@ -115,13 +115,16 @@ def _bring_back(pen: Writer) -> None:
         if pen.now.device(e.id).position == "withdrawn" and pen.now.device(e.id).was != "withdrawn":
             pen.add(wording.operate(pen.order, e, "inserted"))
             pen.add(wording.check(pen.order, e, "open"))
-    waiting = sorted((e for e in waiting if _differs(pen, e)), key=_rank)
+    waiting = [e for e in waiting if _differs(pen, e)]
     while waiting:
+        waiting.sort(key=lambda e: _rank(pen, e))
         chosen = next((e for e in waiting if _broken(pen, e) is None), waiting[0])
-        waiting.remove(chosen)
         step = _closing(pen, chosen)
         pen.add(step)
         pen.add(wording.check(pen.order, chosen, step.value or "closed"))
+        # a transfer switch comes again: from the side that it joins now to automatic
+        if step.value != "normal" or not _differs(pen, chosen):
+            waiting.remove(chosen)
 
 
 def _own(pen: Writer, e: Element) -> bool:
@@ -139,14 +142,22 @@ def _differs(pen: Writer, e: Element) -> bool:
     return _own(pen, e) and device.was is not None and device.position != device.was
 
 
-def _rank(e: Element) -> tuple[bool, bool]:
-    """Transfer switches last; what cannot make load or make onto a fault first."""
-    return (e.kind == "transfer_switch", strong(e))
+def _rank(pen: Writer, e: Element) -> tuple[bool, bool]:
+    """Automatic modes last; what cannot make load or make onto a fault first, so a transfer switch that joins one of
+    its sides before that is energized."""
+    return (e.kind == "transfer_switch" and _throw(pen, e) == "automatic", strong(e))
+
+
+def _throw(pen: Writer, e: Element) -> str:
+    """Where a transfer switch goes next: to automatic only from one of its sides."""
+    device = pen.now.device(e.id)
+    automatic = device.was == "automatic" and device.position not in ("normal", "emergency")
+    return "normal" if automatic else device.was or ""
 
 
 def _closing(pen: Writer, e: Element) -> Step:
     was = pen.now.device(e.id).was or ""
-    throw = was if e.kind == "transfer_switch" else ""
+    throw = _throw(pen, e) if e.kind == "transfer_switch" else ""
     act = "opened" if was in ("open", "off") else "closed"
     return wording.operate(pen.order, e, act, throw)
 
