@@ -11,6 +11,7 @@ from spinel.actions import (
     console,
     in_the_way,
     network,
+    operation,
     people,
     permit_moves,
     permits,
@@ -220,6 +221,66 @@ def test_the_locks_of_an_operator_who_is_gone_are_freed_after_the_program_was_ca
             box.absent(act(same_half), number, person("bram"), why)
     assert box.absent(act("sorcha"), number, person("bram"), why) is True
     assert box.operators_locks(the_site(), number) == ()
+
+
+class TestOneOperation:
+    """Outside a program: a director orders, somebody else operates, every rule holds."""
+
+    def go(self, tag, to, who="ivo", operator="bram", informed="Duty officer answered", **later):
+        return operation.operate(act(who, **later), element_id(tag), to, person(operator), informed)
+
+    def test_it_is_unknown_until_somebody_looked(self):
+        self.go("F-A4", "closed")
+        device = the_site().as_it_is().now[element_id("F-A4")]
+        assert (device.position, device.known, device.moved_by) == ("closed", False, "")
+        operation.look(act("ivo"), element_id("F-A4"), "closed")
+        assert the_site().as_it_is().now[element_id("F-A4")].known
+        entries = [e.act for e in records.entries(the_site())][:2]
+        assert entries == ["looked at", "operated once"] and records.verify(the_site()).broken_at is None
+
+    def test_seen_otherwise_is_a_find(self):
+        self.go("F-A4", "closed")
+        operation.look(act("ivo"), element_id("F-A4"), "open")
+        device = the_site().as_it_is().now[element_id("F-A4")]
+        assert device.position == "open" and not device.known
+
+    @pytest.mark.parametrize(
+        ("tag", "to", "why"),
+        [
+            ("F-B1", "open", "nothing is switched where people are on a permit"),
+            ("MC1-2B", "closed", "under a lock or tag"),
+            ("EDP-3", "closed", "moved by that program"),
+            ("MC2-2B", "open", "fails its duty check"),
+            ("52-B", "withdrawn", "nothing moves in or out of its place while closed"),
+            ("Q-SC", "open", "load that is not built for it"),
+        ],
+    )
+    def test_every_rule_holds(self, tag, to, why):
+        before = the_site().as_it_is().event_id
+        with pytest.raises(Refusal) as refused:
+            self.go(tag, to)
+        assert why in en(refused.value.rule), en(refused.value.rule)
+        assert the_site().as_it_is().event_id == before
+
+    def test_what_tripped_is_closed_by_nobody_before_it_was_inspected(self):
+        network.report_found(act("edda"), element_id("F-A4"), "tripped", "It smells of burning")
+        with pytest.raises(Refusal, match="tripped stays open"):
+            self.go("F-A4", "closed")
+        with pytest.raises(Refusal, match="tripped stays open"):
+            operation.look(act("ivo"), element_id("F-A4"), "open")
+
+    def test_who_may(self):
+        with pytest.raises(NotAllowed):
+            self.go("F-A4", "closed", who="maren")
+        for operator in ("ivo", "wanda"):
+            with pytest.raises(InputError, match="another person"):
+                self.go("F-A4", "closed", operator=operator)
+        with pytest.raises(NotAllowed):
+            operation.look(act("edda"), element_id("F-A4"), "open")
+        nobody_there()
+        with pytest.raises(InputError) as refused:
+            self.go("F-A1", "open", informed=" ")
+        assert refused.value.field == "informed"
 
 
 def isolate(tag):

@@ -21,6 +21,8 @@ WRITES = {
     "network.found": EVERYBODY,
     "network.correct": frozenset({"coordinator", "director"}),
     "network.emergency": EVERYBODY,
+    "network.operate": frozenset({"director"}),
+    "network.look": frozenset({"coordinator", "director"}),
     "network.inspected": frozenset({"coordinator", "director"}),
     "jobs.start": PLANNERS,
     "jobs.answer": PLANNERS,

@@ -18,7 +18,8 @@ from spinel.core.network.document import Element
 from spinel.core.network.field import Field, apply
 from spinel.core.network.now import FieldEvent
 from spinel.core.permit.life import NAMES, WITH_WINDOW
-from spinel.core.said import say
+from spinel.core.said import Sayable, say
+from spinel.core.switching.order import Order
 from spinel.core.switching.rules import take
 from spinel.core.switching.steps import OPERATES, Step
 from spinel.store import permits
@@ -71,22 +72,50 @@ def _cleared(permit: Permit) -> bool:
     return bool(told) and told[-1] == CLEARED
 
 
+def nobody_in_the_way(here: SiteNow, order: Order, step: Step) -> None:
+    """The same for one operation outside a program."""
+    waiting = [p for p in permits.permits_in(WITH_WINDOW) if not _cleared(p)]
+    met = _met(here, order, "", step, here.field, waiting)
+    if met is not None:
+        permit, element = met
+        raise _refusal(
+            say("in-the-way-operation-meets-the-permit", identity=step.identity, number=permit.number,
+                tag=element.tag, state=NAMES[permit.state])
+        )  # fmt: skip
+
+
 def _meets(here: SiteNow, seen: ProgramView, i: int, step: Step, now: Field, waiting: Sequence[Permit]) -> None:
-    moved = _checked(here, take(seen.order, now, step), step)
+    met = _met(here, seen.order, seen.job, step, now, waiting)
+    if met is not None:
+        permit, element = met
+        raise _refusal(
+            say("in-the-way-step-meets-the-permit", i=i, identity=step.identity, number=permit.number, tag=element.tag,
+                state=NAMES[permit.state])
+        )  # fmt: skip
+
+
+def _refusal(why: Sayable) -> Refusal:
+    return Refusal(
+        say("in-the-way-nothing-is-switched-where-people-are-on-a-permit"),
+        why,
+        say("in-the-way-hand-it-back-or-suspend-it-and-see-it-empty"),
+    )
+
+
+def _met(
+    here: SiteNow, order: Order, job: str, step: Step, now: Field, waiting: Sequence[Permit]
+) -> tuple[Permit, Element] | None:
+    """The first permit that a step meets, with its equipment. ``job``: whose own task it is no matter."""
+    moved = _checked(here, take(order, now, step), step)
     before, after = here.seen_with(now), here.seen_with(moved)
     for permit in waiting:
         element = here.network.element.get(shapes.content("permit", permit.content)["equipment"]["id"])
         if element is None:
             continue
-        own_task = permit.job.number == seen.job and element.id == step.element_id
-        if own_task or not (element.id == step.element_id or _fed(before, element) != _fed(after, element)):
-            continue
-        raise Refusal(
-            say("in-the-way-nothing-is-switched-where-people-are-on-a-permit"),
-            say("in-the-way-step-meets-the-permit", i=i, identity=step.identity, number=permit.number, tag=element.tag,
-                state=NAMES[permit.state]),
-            say("in-the-way-hand-it-back-or-suspend-it-and-see-it-empty"),
-        )  # fmt: skip
+        own_task = permit.job.number == job and element.id == step.element_id
+        if not own_task and (element.id == step.element_id or _fed(before, element) != _fed(after, element)):
+            return permit, element
+    return None
 
 
 def _checked(here: SiteNow, field: Field, step: Step) -> Field:

@@ -18,7 +18,7 @@ from spinel.core.network.kinds import SWITCHING
 from spinel.core.network.losing import without_supply
 from spinel.core.network.now import INSPECTED, position_words
 from spinel.core.network.upgrade import upgraded
-from spinel.core.said import say
+from spinel.core.said import Sayable, say
 from spinel.core.switching.life import NAMES
 from spinel.store import network as store
 from spinel.store import programs
@@ -123,7 +123,7 @@ def report_found(act: Act, element_id: str, value: str, note: str) -> list[str]:
         return [] if unit.done else record_found(unit, element, value, note)
 
 
-def record_found(unit: Unit, element: Element, value: str, note: str) -> list[str]:
+def record_found(unit: Unit, element: Element, value: str, note: Sayable) -> list[str]:
     """What was found, and everything that it stops: numbers of the permits and programs touched."""
     around_before = reviews.island_of(unit.site.as_it_is(), element)
     store.add_event(unit.act.at, unit.act.actor.name, "found", element.id, value, note)

@@ -65,6 +65,7 @@ CORRECTION = Text("reason", 4, 500, "text-correction")
 ABSENT = Text("reason", 10, 500, "text-absent")
 #: Who of those told by name answered, and what stands in for what may not be without supply.
 ANSWERED = Text("told", 2, 80, "text-answered", one_line=True)
+TOLD = Text("informed", 2, 160, "text-answered", one_line=True)
 WATCH = Text("watch", 4, 160, "text-watch", one_line=True)
 LOCK = Text("lock", 1, 20, "text-lock", one_line=True)
 INSTRUMENT = Text("instrument", 2, 40, "text-instrument", one_line=True)

@@ -8,10 +8,13 @@ from typing import Any
 
 from flask import Blueprint, current_app, redirect, render_template, request, url_for
 
-from spinel.actions import equipment, jobs, network, people
+from spinel.actions import equipment, jobs, network, operation, people
+from spinel.actions.acting import Actor
 from spinel.actions.figures import document_text
 from spinel.core.errors import InputError, NotFound
 from spinel.core.hazard import Hazard
+from spinel.core.isolation.able import figures
+from spinel.core.network.document import Element
 from spinel.core.network.now import position_words
 from spinel.core.quantities import WORKING_DISTANCE_MM
 from spinel.core.said import Said, Sayable, say
@@ -67,11 +70,24 @@ def _card(element_id: str) -> dict[str, object]:
         "rows": _sides(found), "card": found, "hazard": data, "touches": found.hazard.touches, "typed_distance": typed,
         "distance_problem": problem, "plan": plan(data, filters.words().spoken(plan_words(data))),
         "findable": [(v, position_words(v)) for v in equipment.findable(found.element)],
+        **(_operation(found.element, who) if who and found.element.row.switches else {}),
         "everybody": [(p.id, p.name) for p in people.everybody(site())] if found.device.tripped else [],
         "working": working(data["energy"]) if data["energy"] else [],
         "fault_by_voltage": _highest_by_voltage(found),
         "boundary_working": working(data["boundary"]) if _differs(data) else [],
     }  # fmt: skip
+
+
+def _operation(element: Element, who: Actor) -> dict[str, object]:
+    """What the form for one operation needs; only for those who may order one."""
+    if "director" not in who.roles:
+        return {}
+    return {
+        "orders": [(v, position_words(v)) for v in operation.choices(element)],
+        "dark": [e.tag for e in operation.goes_dark(here(), element)],
+        "operators": [(p.id, p.name) for p in people.everybody(site()) if "operator" in p.roles and p.id != who.id],
+        "figures": figures(here().study, element),
+    }
 
 
 def _sides(found: equipment.Card) -> list[tuple[list[Hazard], Hazard]]:
@@ -122,6 +138,27 @@ def found(element_id: str):
         "found",
         lambda: network.report_found(act(), element_id, value, note),
         lambda touched: _told(element_id, touched),
+        lambda failed: _page(element_id, failed),
+    )
+
+
+@pages.post("/network/operate/<element_id>")
+def operate(element_id: str):
+    operator = next(iter(forms.people_ids("operator")), 0)
+    return forms.attempt(
+        "operate",
+        lambda: operation.operate(act(), element_id, forms.text("to"), operator, forms.text("informed")),
+        lambda touched: _told(element_id, touched, say("operation-done")),
+        lambda failed: _page(element_id, failed),
+    )
+
+
+@pages.post("/network/look/<element_id>")
+def look(element_id: str):
+    return forms.attempt(
+        "look",
+        lambda: operation.look(act(), element_id, forms.text("seen")),
+        lambda touched: _told(element_id, touched, say("operation-looked-at")),
         lambda failed: _page(element_id, failed),
     )
 

@@ -12,6 +12,8 @@ from spinel.core.network.field import Field
 from spinel.core.said import Sayable
 
 ISOLATION, RESTORATION = "isolation", "restoration"
+#: One operation outside a program.
+OPERATION = "operation"
 
 
 @dataclass(frozen=True)

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from itertools import chain
 
 from spinel.core.network.document import Element
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, PROOF, RESIDUAL, Field, apply
@@ -79,6 +80,12 @@ def take(order: Order, now: Field, step: Step) -> Field:
 def judge_step(order: Order, now: Field, done: Sequence[Step], step: Step) -> Broken | None:
     """The first rule that the step breaks as things stand after the steps done, or None."""
     return next(_broken(order, now, done, step), None)
+
+
+def judge_operation(order: Order, now: Field, step: Step) -> Broken | None:
+    """The first rule that one operation outside a program breaks, or None: those of moving and of standing there."""
+    e = order.network.element[step.element_id]
+    return next(chain(RULES["operate"](order, now, (), step, e), standing(order, now, step, e)), None)
 
 
 def _broken(order: Order, now: Field, done: Sequence[Step], step: Step) -> Iterator[Broken]:

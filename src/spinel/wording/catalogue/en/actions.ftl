@@ -428,3 +428,19 @@ act-network-a-moment-that-has-been = a moment that has been
 act-network-opened-in-an-emergency = opened in an emergency by { $by }
 act-network-was-opened-in-an-emergency = { $tag } was opened in an emergency
 network-pages-the-emergency-is-recorded = The opening is recorded. Check its position when it is safe to. Without supply by it: { $lost }.
+
+## actions/operation.py
+
+in-the-way-operation-meets-the-permit = { $identity } meets { $number } at { $tag }: { $state }, people may be there.
+operation-order-one = order an operation
+operation-look-at-a-device = look at a device for the record
+operation-another-person-who-operates = an operator, another person than you
+operation-note = by { $operator }, outside a { -program }
+operation-looked = looked at
+operation-of = { $tag } to { $to }
+operation-done = It is recorded. Its position counts as unknown until somebody has looked at it.
+operation-looked-at = What you saw is recorded.
+operation-looked-otherwise = looked at, and not as recorded
+operation-one-program-at-a-time-moves-a-device = a device that a program is about to move is moved by that program
+operation-program-is-about-to-move-it = { $number } is under way and moves { $tag }.
+operation-leave-it-to-the-program = Leave it to the program, or end the program first.
