@@ -12,7 +12,7 @@ from spinel.actions.crews import crews
 from spinel.actions.equipment import check_found, equipment_class
 from spinel.actions.in_the_way import nobody_in_the_way
 from spinel.actions.network import record_found
-from spinel.actions.site import SiteNow, on_site
+from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core import stored as shapes
 from spinel.core import texts
 from spinel.core.errors import InputError, Refusal
@@ -65,12 +65,7 @@ def operate(act: Act, element_id: str, to: str, operator_id: int, informed: str)
         step = _step(here, e, to)
         dark = goes_dark(here, e) if step.acts[0] in ("opened", "withdrawn") or step.value == "off" else []
         answered = texts.TOLD.check(informed, "informed") if dark else informed.strip()
-        order = _order(here, e)
-        broken = judge_operation(order, here.field, step)
-        if broken is not None:
-            raise broken.refusal("to")
-        nobody_in_the_way(here, order, step)
-        _not_a_programs(e)
+        _may(here, e, step)
         store.add_event(
             act.at, act.actor.name, step.acts[0], e.id, step.value, say("operation-note", operator=operator),
             detail=shapes.write("field event", {"operator": operator_id}).text,
@@ -79,6 +74,33 @@ def operate(act: Act, element_id: str, to: str, operator_id: int, informed: str)
                  "names": list(told(dark))}  # fmt: skip
         unit.record("operated once", f"equipment:{e.tag}", known)
         return reviews.after_change(unit, say("operation-of", tag=e.tag, to=position_words(to)))
+
+
+def _may(here: SiteNow, e: Element, step: Step) -> None:
+    order = _order(here, e)
+    broken = judge_operation(order, here.field, step)
+    if broken is not None:
+        raise broken.refusal("to")
+    nobody_in_the_way(here, order, step)
+    _not_a_programs(e)
+
+
+@on_site
+def asked(site: Site, element_id: str) -> list[tuple[str, Refusal | None]]:
+    """Everything that could be ordered of an element now, each with the rule that forbids it, or None: what a director
+    sees before anything is read out."""
+    here = site.as_it_is()
+    e = here.network.get(element_id)
+    found: list[tuple[str, Refusal | None]] = []
+    for to in choices(e):
+        if to == here.device(e).position:
+            continue
+        try:
+            _may(here, e, _step(here, e, to))
+            found.append((to, None))
+        except Refusal as why:
+            found.append((to, why))
+    return found
 
 
 def _not_a_programs(e: Element) -> None:

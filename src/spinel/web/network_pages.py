@@ -82,8 +82,10 @@ def _operation(element: Element, who: Actor) -> dict[str, object]:
     """What the form for one operation needs; only for those who may order one."""
     if "director" not in who.roles:
         return {}
+    asked = operation.asked(site(), element.id)
     return {
-        "orders": [(v, position_words(v)) for v in operation.choices(element)],
+        "orders": [(to, position_words(to)) for to, why in asked if why is None],
+        "forbidden": [(position_words(to), why) for to, why in asked if why is not None],
         "dark": [e.tag for e in operation.goes_dark(here(), element)],
         "operators": [(p.id, p.name) for p in people.everybody(site()) if "operator" in p.roles and p.id != who.id],
         "figures": figures(here().study, element),
