@@ -10,6 +10,7 @@ from spinel.actions import (
     console,
     instruments,
     jobs,
+    keeping,
     network,
     practice,
     program_moves,
@@ -18,6 +19,7 @@ from spinel.actions import (
     records,
 )
 from spinel.actions.locks import locks_on
+from spinel.core import stored as shapes
 from spinel.core.errors import InputError, NotAllowed, NotFound, Refusal, Stale
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL
 from switching_acts import confirm, nobody_there, readings, ready, run, start_job
@@ -449,3 +451,62 @@ def test_a_practice_run_fails_on_a_false_reading_and_on_a_missed_fault(how):
     )
     assert all(part in said for part in expected), said
     assert records.entries(the_site())[0].act == "practice failed"
+
+
+def a_run(tag="T1"):
+    return practice.practise(act("ivo"), programs.draft(act("maren"), start_job(tag)))
+
+
+def go(number):
+    console.start(act("ivo"), number, program_view.view(the_site(), number).version, person("bram"))
+
+
+def test_a_scenario_comes_from_its_seed_and_every_kind_can_come():
+    """The same program and seed give two people the same one; nothing of it is told before the end."""
+    real = programs.draft(act("maren"), start_job("PSU-1"))
+    one, two = practice.practise(act("ivo"), real), practice.practise(act("ivo"), real)
+    for number in (one, two):
+        practice.draw(act("tavi"), number, "quay 7")
+    drawn = [program_view.view(the_site(), n).faults[0] for n in (one, two)]
+    assert drawn[0] == drawn[1] and drawn[0]["drawn"] == "quay 7"
+    seen = program_view.view(the_site(), one)
+    kinds = {practice._drawn(seen, str(seed))["kind"] for seed in range(200)}
+    assert kinds == {"stuck_blade", "others_lock", "wrong_cubicle", "no_answer", "rising_residual", "dead_meter",
+                     "back_feed"}  # fmt: skip
+    with pytest.raises(NotAllowed):
+        practice.draw(act("nils"), one, "1")
+    with pytest.raises(Refusal, match="practice only"):
+        practice.draw(act("tavi"), real, "1")
+
+
+@pytest.mark.parametrize("kind", ["others_lock", "wrong_cubicle", "no_answer"])
+def test_what_is_seen_and_confirmed_all_the_same_fails_the_run(kind):
+    number = a_run()
+    seen = program_view.view(the_site(), number)
+    scene = next(s for s in practice.shelf(seen) if s["kind"] == kind)
+    with the_site().connection():
+        keeping.save(act("tavi"), program_view.stored(number), seen.version,
+                     faults=shapes.write("faults", {"faults": [scene]}).text)  # fmt: skip
+    go(number)
+    while program_view.view(the_site(), number).done + 1 < int(scene["step"]):
+        confirm(number)
+    seen = program_view.view(the_site(), number)
+    assert scene["tag"] in en(practice.met_here(seen)) or seen.current.identity in en(practice.met_here(seen))
+    assert confirm(number) == "failed"
+    last = practice.debrief(program_view.view(the_site(), number))[-1]
+    assert (last.outcome, last.step) == ("failed", int(scene["step"])) and last.scene
+
+
+def test_whoever_heeds_what_is_seen_ends_the_run_and_the_debrief_tells_every_reading():
+    number = a_run("P-31")
+    go(number)
+    run(number, until="proof")
+    practice.put_fault(act("tavi"), number, "back_feed", "P-31")
+    shown = practice.detector(program_view.view(the_site(), number))
+    typed = {f"reading_{i}": str(v) for i, v in enumerate(shown.values())}
+    assert confirm(number, **typed) == "stopped"
+    console.deviate(act("ivo"), number, program_view.view(the_site(), number).version, "", "", "Something feeds it")
+    told = practice.debrief(program_view.view(the_site(), number))
+    assert told[-1].outcome == "stopped" and told[-1].shown == told[-1].recorded == shown
+    instrument = next(d for d in told if d.shown.keys() == {"known source"})
+    assert instrument.recorded == {"known source": 120.0}

@@ -41,7 +41,7 @@ WRITES = {
 #: What each move of a program asks for that is not in its life, and each act on a box.
 PROGRAM = {
     "redraft": PLANNERS, "move-step": PLANNERS, "remove-step": PLANNERS, "remark-step": PLANNERS,
-    "add-step": PLANNERS, "practise": PLANNERS | {"director"}, "succeed": PLANNERS, "fault": frozenset({"coordinator", "director"}),
+    "add-step": PLANNERS, "practise": PLANNERS | {"director"}, "succeed": PLANNERS, "draw": frozenset({"coordinator", "director"}), "fault": frozenset({"coordinator", "director"}),
     "take": frozenset({"person_in_charge"}), "hang": EVERYBODY, "remove": EVERYBODY,
     "absent": PLANNERS, "complete": frozenset({"person_in_charge"}),
 }  # fmt: skip

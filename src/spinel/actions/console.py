@@ -16,7 +16,7 @@ from spinel.actions.in_the_way import met_by_next, need_nobody
 from spinel.actions.keeping import keep, save
 from spinel.actions.locks import isolation_locks, lock_numbers
 from spinel.actions.network import record_found
-from spinel.actions.practice import missed
+from spinel.actions.practice import detector, met_here, missed
 from spinel.actions.program_moves import need_qualified_for, need_safe, still_covered
 from spinel.actions.program_view import ProgramView, as_view, field_of, stored, word, write
 from spinel.actions.programs import succeed
@@ -243,6 +243,10 @@ def _keep_as_found(unit: Unit, program: Program, seen: ProgramView, step: int, w
 
 def _done(unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_it: Mapping[str, str]) -> str:
     detail: dict[str, Any] = {}
+    if program.practice:
+        detail = {name: v for name, v in (("shown", detector(seen)), ("scene", met_here(seen))) if v}
+        if "scene" in detail:
+            return fail(unit, program, say("practice-not-heeded", scene=detail["scene"]), detail)
     if "unlocked" in step.acts and not program.practice:
         _own_lock(program, step)
     if step.kind == "test":
@@ -265,7 +269,7 @@ def _done(unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_i
         write(unit, program, event, say("console-step-of", number=program.number, step=program.step + 1), more)
     last = program.step + 1 == len(seen.steps)
     if last and program.practice and (why := missed(seen)):
-        return fail(unit, program, why)
+        return fail(unit, program, why, detail)
     changes: dict[str, object] = {"state": "done"} if last else {}
     if step.kind == "handover":
         changes["in_charge_id"] = detail["in_charge"]

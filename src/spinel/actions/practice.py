@@ -6,6 +6,8 @@ Nothing of a practice run is ever in the record of the field, and no job or perm
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import dataclass
+from random import Random
 
 from spinel.actions.acting import Act, Unit, work
 from spinel.actions.keeping import save
@@ -13,6 +15,7 @@ from spinel.actions.program_view import ProgramView, as_view, renamed, stored
 from spinel.actions.programs import insert
 from spinel.actions.site import on_site
 from spinel.core import stored as shapes
+from spinel.core import texts
 from spinel.core.errors import InputError, Refusal
 from spinel.core.isolation import absence
 from spinel.core.isolation.instruments import DETECTOR
@@ -168,7 +171,118 @@ def missed(seen: ProgramView) -> Sayable:
     """The faults that are still in the plant at the end of a run, and that nobody met."""
     if not seen.faults:
         return ""
-    return say("practice-a-fault-was-missed", faults=tuple(plant.FAULTS[f["kind"]] for f in seen.faults))
+    return say("practice-a-fault-was-missed", faults=tuple(plant.EVERYTHING[f["kind"]] for f in seen.faults))
+
+
+def met_here(seen: ProgramView) -> Sayable:
+    """What is seen at the present step of a run that is not as written, beside what instruments show; else empty."""
+    step = seen.current
+    if not seen.practice or step is None:
+        return ""
+    for f in seen.faults:
+        if f["kind"] in plant.SCENES and int(f["step"]) == seen.done + 1:
+            return say(f"practice-scene-{f['kind']}", tag=f["tag"], identity=step.identity)
+        here = f["kind"] == "stuck_blade" and step.kind == "check" and step.element_id == f["element_id"]
+        if here and seen.now.device(step.element_id).position in ("open", "withdrawn") and _blades_are_seen(seen, step):
+            return say("practice-scene-stuck_blade", identity=step.identity)
+    return ""
+
+
+def _blades_are_seen(seen: ProgramView, step: Step) -> bool:
+    return seen.order.network.element[step.element_id].visible_break
+
+
+@on_site
+def draw(act: Act, number: str, seed: str) -> None:
+    """A scenario for a run, drawn from a seed: the same program and the same seed give the same one. What it is, is
+    told at the end."""
+    act.actor.needs("coordinator", "director", what=say("practice-put-a-fault-into-a-practice-run"))
+    text = texts.SEED.check(seed)
+    with work(act) as unit:
+        if unit.done:
+            return
+        program = stored(number)
+        seen = as_view(program, unit.site.as_it_is())
+        if not program.practice or seen.done:
+            raise Refusal(
+                say("practice-faults-are-for-practice-only"),
+                say("practice-has-begun-or-is-none", number=number),
+                say("practice-start-a-practice-run-2"),
+            )
+        drawn = {**_drawn(seen, text), "drawn": text}
+        save(act, program, program.version, faults=shapes.write("faults", {"faults": [drawn]}).text)
+        unit.record("practice scenario drawn", f"program:{number}", {"seed": text})
+
+
+def shelf(seen: ProgramView) -> list[dict[str, str]]:
+    """Every scenario that can be met in a program: each at one of its steps or devices."""
+    network, found = seen.order.network, list[dict[str, str]]()
+
+    def at(kind: str, element_id: str, tag: str, step: int = 0) -> None:
+        found.append({"kind": kind, "element_id": element_id, "tag": tag, "step": str(step)})
+
+    for i, s in enumerate(seen.steps, 1):
+        e = network.element[s.element_id]
+        if s.acts == ("opened",) and can_isolate(e):
+            at("stuck_blade", e.id, e.tag)
+            at("others_lock", e.id, e.tag, i)
+        if s.kind == "operate" and s.acts[0] in ("opened", "closed"):
+            beside = sorted(x.tag for x in network.elements if x.kind == e.kind and x.id != e.id
+                            and x.location == e.location)  # fmt: skip
+            if beside:
+                at("wrong_cubicle", e.id, beside[0], i)
+        if s.kind == "notify" and not s.value:
+            at("no_answer", e.id, s.names[0] if s.names else e.tag, i)
+        if s.value == RESIDUAL:
+            at("rising_residual", e.id, e.tag)
+        if s.value == INSTRUMENT_AFTER:
+            at("dead_meter", "", "")
+    target = seen.order.target.element
+    if any(s.value == "proof" for s in seen.steps):
+        at("back_feed", target.id, target.tag)
+    return found
+
+
+def _drawn(seen: ProgramView, seed: str) -> dict[str, str]:
+    """First the kind, then the place: a program with many devices is not all about one of them."""
+    dice = Random(f"{seed}:{seen.content['of']}:{len(seen.steps)}")
+    known = shelf(seen)
+    kind = dice.choice(sorted({s["kind"] for s in known}))
+    return dice.choice([s for s in known if s["kind"] == kind])
+
+
+@dataclass(frozen=True)
+class Debriefed:
+    """One step of a run: what its instruments showed, what was recorded, and what was not as written there."""
+
+    step: int
+    identity: str
+    action: Sayable
+    shown: Mapping[str, float | str]
+    recorded: Mapping[str, float | str]
+    scene: Sayable
+    outcome: str
+
+
+def debrief(seen: ProgramView) -> list[Debriefed]:
+    """Every step that was confirmed, or at which the run ended, once it is over."""
+    if not seen.practice or seen.state not in ("done", "abandoned"):
+        return []
+    found = []
+    for r in seen.records:
+        if r.kind not in ("confirmed", "failed", "stopped") or "step" not in r.detail:
+            continue
+        step = seen.steps[r.detail["step"] - 1]
+        typed = {**(r.detail.get("readings_v") or {}), **(r.detail.get("indications") or {})}
+        if "reading_v" in r.detail:
+            typed = {SOURCE: r.detail["reading_v"]}
+        if "indicates" in r.detail:
+            typed = {UNIT: r.detail["indicates"]}
+        scene = r.detail.get("scene", "")
+        found.append(
+            Debriefed(r.detail["step"], step.identity, step.action, r.detail.get("shown") or {}, typed, scene, r.kind)
+        )
+    return found
 
 
 def detector(seen: ProgramView) -> dict[str, float | str]:
@@ -177,7 +291,7 @@ def detector(seen: ProgramView) -> dict[str, float | str]:
     step = seen.current
     if not seen.practice or step is None or step.kind != "test":
         return {}
-    faults = tuple(plant.Fault(f["kind"], f["element_id"]) for f in seen.faults)
+    faults = tuple(plant.Fault(f["kind"], f["element_id"]) for f in seen.faults if f["kind"] in plant.FAULTS)
     site_now = plant.Plant(seen.order.network, seen.now, faults)
     after, detects = step.value == INSTRUMENT_AFTER, step.instrument == DETECTOR
     if step.value in (INSTRUMENT_BEFORE, INSTRUMENT_AFTER):

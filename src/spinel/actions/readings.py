@@ -34,7 +34,7 @@ def tested(
     else:
         typed, why = _volts(seen, step, said_of_it, detail)
     if program.practice and (false := false_reading(seen, typed)):
-        return fail(unit, program, false)
+        return fail(unit, program, false, detail)
     if not why:
         return ""
     _voltage(unit, program, step, why, detail)
@@ -75,12 +75,12 @@ def _indications(
     return said, say("readings-voltage-is-present-at", identity=step.identity, shown=on) if on else ""
 
 
-def fail(unit: Unit, program: Program, why: Sayable) -> str:
-    """A practice run ends here, failed, with the moment named."""
+def fail(unit: Unit, program: Program, why: Sayable, detail: Mapping[str, Any] | None = None) -> str:
+    """A practice run ends here, failed, with the moment named. ``detail``: what was shown and what was recorded."""
     fresh = stored(program.number)
     because = say("practice-failed-at-step", step=program.step + 1, why=why)
     save(unit.act, fresh, fresh.version, state="abandoned", stopped_because=because)
-    keep(unit, fresh, "failed", {"because": because})
+    keep(unit, fresh, "failed", {**(detail or {}), "step": program.step + 1, "because": because})
     unit.record(word(program, "failed"), f"program:{program.number}", {"because": because})
     return "failed"
 
@@ -102,16 +102,19 @@ def _voltage(unit: Unit, program: Program, step: Step, why: Sayable, detail: Map
         node_id=step.node_id,
     )
     write(unit, program, event, why, detail)
-    _halt(unit, program, say("readings-stop-find-what-feeds-it-do-not", why=why))
+    shown = {**detail, "step": program.step + 1} if program.practice else {}
+    _halt(unit, program, say("readings-stop-find-what-feeds-it-do-not", why=why), shown)
     if not program.practice:
         element = unit.site.as_it_is().network.element[step.element_id]
         reviews.after_found(unit, element, say("readings-with-voltage-present"))
 
 
-def _halt(unit: Unit, program: Program, reason: Sayable, **changes: object) -> None:
+def _halt(
+    unit: Unit, program: Program, reason: Sayable, detail: Mapping[str, Any] | None = None, **changes: object
+) -> None:  # fmt: skip
     fresh = stored(program.number)
     save(unit.act, fresh, fresh.version, state="stopped", stopped_because=reason, **changes)
-    keep(unit, fresh, "stopped", {"because": reason})
+    keep(unit, fresh, "stopped", {**(detail or {}), "because": reason})
     unit.record(word(program, "stopped"), f"program:{program.number}", {"because": reason})
 
 
@@ -125,7 +128,7 @@ def _instrument(
     typed = _on_a_detector(said_of_it) if step.instrument == DETECTOR else _on_a_source(seen, one, said_of_it)
     detail |= typed
     if program.practice and (false := false_reading(seen, typed)):
-        return fail(unit, program, false)
+        return fail(unit, program, false, detail)
     if _works(seen, typed):
         return ""
     shown = _shown(one.number, typed)

@@ -50,6 +50,7 @@ def _content(number: str, failed: forms.Failed | None = None, said: str = "") ->
     return {
         "program": seen, "c": seen.content, "step": step, "after": drawing, "failed": failed, "said": said, "me": who,
         "places": places(seen), "everybody": people.everybody(site()), "detector": practice.detector(seen),
+        "scene": practice.met_here(seen),
         "instrument": _instrument(seen),
         "instruments": _instruments(seen), "heading": verdicts.console(seen), "ended": _ended(seen),
         "positions": POSITIONS, "said_by_script": _script_words(), **confirms, "may": confirms["may"] and met is None,

@@ -13,7 +13,7 @@ from spinel.core.errors import InputError
 from spinel.core.said import Sayable, joined, say
 from spinel.core.switching.edit import ADDABLE
 from spinel.core.switching.life import ENDED
-from spinel.core.switching.plant import FAULTS
+from spinel.core.switching.plant import EVERYTHING, FAULTS
 from spinel.web import forms, showing, verdicts
 from spinel.web.drawing import one_line
 from spinel.web.here import here, site
@@ -62,8 +62,15 @@ def _program(number: str, failed: forms.Failed | None = None):
         "switching/program.html", program=seen, c=seen.content, failed=failed, me=who, step=step, box=held,
         linked=_linked(seen), operators_locks=box.operators_locks(site(), seen.hold), ADDABLE=ADDABLE,
         why_not=program_moves.why_not(who, seen), answer=verdicts.program(seen, held), operators=_operators(who.id),
-        FAULTS=FAULTS, **_after(seen, step),
+        FAULTS=FAULTS, told=EVERYTHING, debrief=practice.debrief(seen), shelf=_shelf(seen), **_after(seen, step),
     )  # fmt: skip
+
+
+def _shelf(seen: program_view.ProgramView) -> list[Sayable]:
+    """The kinds of scenario that can be met in a practice run, each once."""
+    if not seen.practice or seen.done:
+        return []
+    return [EVERYTHING[kind] for kind in sorted({s["kind"] for s in practice.shelf(seen)})]
 
 
 def _operators(me: int | None) -> list[tuple[int, str]]:
@@ -168,6 +175,10 @@ def _practise(a: Act, number: str, version: int) -> Any:
     return practice.practise(a, number)
 
 
+def _draw(a: Act, number: str, version: int) -> None:
+    practice.draw(a, number, forms.text("seed"))
+
+
 def _fault(a: Act, number: str, version: int) -> None:
     practice.put_fault(a, number, forms.text("kind"), forms.text("tag"))
 
@@ -189,6 +200,7 @@ POSTS: dict[str, tuple[Callable[[Act, str, int], Any], Sayable]] = {
     "deviate": (_deviate, say("switching-recorded-the-program-has-ended")),
     "succeed": (_succeed, say("switching-drafted")),
     "practise": (_practise, say("switching-a-practice-run-nothing-of-it-is")),
+    "draw": (_draw, say("switching-a-scenario-is-drawn")),
     "fault": (_fault, say("switching-the-simulated-plant-was-changed")),
 }
 

@@ -22,6 +22,13 @@ FAULTS = {
     "dead_meter": say("switching-plant-the-meter-stops-working-between-its-two"),
     "rising_residual": say("switching-plant-the-residual-voltage-rises-instead-of-falling"),
 }
+#: What happens to people rather than to the plant, at one step of a run.
+SCENES = {
+    "wrong_cubicle": say("switching-plant-the-operator-stands-at-another-device"),
+    "others_lock": say("switching-plant-somebody-elses-lock-hangs-there"),
+    "no_answer": say("switching-plant-somebody-who-is-told-does-not-answer"),
+}
+EVERYTHING = {**FAULTS, **SCENES}
 KNOWN_SOURCE_V = 120.0
 #: Above it a simulated detector indicates.
 DETECTED_V = 50.0

@@ -409,3 +409,7 @@ step-rules-nobody-saw-stand-still = Nobody saw { $tag } stand still.
 step-rules-stop-it-at-its-control = Stop it at its control first.
 wording-at-its-built-in-test-points-everything-closed = At its built-in test points, every door and cover closed, as far away as the stick allows
 wording-test-at-built-in-points = TEST { $how } AT THE BUILT-IN POINTS for { -absence }, nothing opened
+switching-plant-the-operator-stands-at-another-device = The { -operator } stands at another device
+switching-plant-somebody-elses-lock-hangs-there = Somebody else's lock hangs there
+switching-plant-somebody-who-is-told-does-not-answer = Somebody who is told does not answer
+switching-a-scenario-is-drawn = A scenario is drawn.
