@@ -237,6 +237,31 @@ def test_an_instrument_that_fails_voids_its_tests():
     assert run(number).state == "done" and records.verify(the_site()).broken_at is None
 
 
+def test_an_instrument_taken_out_of_use_while_it_is_used_voids_its_tests():
+    number = programs.draft(act("maren"), start_job("CTL-1"))
+    ready(number)
+    run(number, until="proof")
+    run(number, until=INSTRUMENT_AFTER)
+    instruments.bar(act("jory"), "M-12", "I dropped it this morning")
+    assert confirm(number) == "repeat" and number not in {p.hold for p in the_site().as_it_is().field.proofs}
+
+
+def test_a_machine_that_was_stopped_for_an_isolation_may_run_after_it():
+    """Its own control starts it and records nothing: the next isolation stops it again before its shaft is blocked."""
+    number = programs.draft(act("maren"), start_job("P-31"))
+    ready(number)
+    assert run(number).state == "done"
+    assert the_site().as_it_is().now[element_id("P-31")].running is False
+    box.take(act("sorcha"), number)
+    box.complete(act("sorcha"), number)
+    back = next(p.number for p in programs.lines(the_site()) if p.hold == number and p.purpose == "restoration")
+    ready(back)
+    assert run(back).state == "done"
+    assert the_site().as_it_is().now[element_id("P-31")].running is None
+    again = programs.draft(act("maren"), start_job("P-31"))
+    assert any(s.acts == ("stopped",) for s in program_view.view(the_site(), again).steps)
+
+
 def test_each_voltage_has_its_instrument_and_a_high_one_is_indicated_not_measured():
     """A meter proved on 120 V proves nothing at 12.47 kV; nobody types volts for a detector."""
     number = programs.draft(act("maren"), start_job())

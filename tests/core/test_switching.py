@@ -307,8 +307,10 @@ def test_every_element_of_the_demo(demo, tag):
         return
     check_isolates(site, now, isolation, element)
     check_restores(now, restoration)
-    # every swap of a long program is tried in the soak; here each neighbour and some others
+    # every swap of a long program is tried in the soak; here of every third each neighbour and some others
     every = os.environ.get("SOAK")
+    if not every and list(study.network.by_tag).index(tag) % 3:
+        return
     check_one(study, site, now, element, isolation, restoration, None if every else random.Random(tag))
 
 

@@ -91,19 +91,19 @@ def test_isolated_worked_on_and_restored(somebody):
     job = re.search(r"J-\d+", maren.url).group()
     press(maren, "Draft the isolation")
     number = re.search(r"SP-\d+", maren.url).group()
-    expect(maren.get_by_role("heading", level=1)).to_contain_text("Every rule holds over 12 steps")
+    expect(maren.get_by_role("heading", level=1)).to_contain_text("Every rule holds over 13 steps")
     expect(maren.locator("main")).to_contain_text(CAUTION)
     expect(maren.locator(".p-notes")).to_contain_text("U-1")
 
     # the state after a step, as a preview; an unsafe change is refused and says by which rule
-    maren.get_by_label("Step 4: show the state after it").click()
-    expect(maren.locator("#after")).to_contain_text("Preview, not the state now, after step 4")
+    maren.get_by_label("Step 5: show the state after it").click()
+    expect(maren.locator("#after")).to_contain_text("Preview, not the state now, after step 5")
     expect(maren.locator("#after a.sel")).to_have_attribute("aria-label", re.compile("MC2-1D.*open, locked"))
-    maren.goto(f"/switching/{number}?step=4")
-    press(maren, "Take step 4 out")
+    maren.goto(f"/switching/{number}?step=5")
+    press(maren, "Take step 5 out")
     expect(maren.locator(".refusal").first).to_contain_text("still reaches the target")
     expect(maren.locator(".refusal").first).to_contain_text("Rule: isolated")
-    expect(maren.locator("table.prog tbody tr")).to_have_count(12)
+    expect(maren.locator("table.prog tbody tr")).to_have_count(13)
 
     # somebody is still on the permit of that very breaker, which ran out: nothing is switched before it is handed back
     ivo.goto(f"/switching/{number}")
@@ -119,6 +119,7 @@ def test_isolated_worked_on_and_restored(somebody):
     sign_and_start(number, ivo, None, tavi)
     expect(ivo.locator("main")).to_contain_text(CAUTION)
     confirm(ivo)
+    confirm(ivo)
 
     # a connection that is gone for a minute, and a reload in the middle: kept, sent again, recorded once
     ivo.clock.install()
@@ -126,31 +127,31 @@ def test_isolated_worked_on_and_restored(somebody):
     phases(ivo)
     expect(ivo.locator("#primary")).to_contain_text("MC2-1D was opened")
     ivo.keyboard.press("Enter")
-    expect(ivo.locator("#pending")).to_contain_text("Step 2 is not saved")
+    expect(ivo.locator("#pending")).to_contain_text("Step 3 is not saved")
     for _ in range(20):
         ivo.clock.run_for(3000)
     expect(ivo.locator("#primary")).to_be_disabled()
     ivo.reload()
-    expect(ivo.locator("#pending")).to_contain_text("Step 2 is not saved")
-    assert step_of(ivo) == 2
+    expect(ivo.locator("#pending")).to_contain_text("Step 3 is not saved")
+    assert step_of(ivo) == 3
     ivo.unroute("**/confirm")
     ivo.clock.run_for(3500)
-    expect(ivo.locator("#console")).to_have_attribute("data-step", "3")
+    expect(ivo.locator("#console")).to_have_attribute("data-step", "4")
     ivo.clock.resume()
     expect(ivo.locator("#pending")).to_be_hidden()
 
     # anyone stops it; the console shows it; it goes on at the same step
     jory = somebody("jory")
     jory.goto(f"/switching/{number}")
-    jory.get_by_text("Stop it").click()
+    jory.get_by_text("Stop it", exact=True).click()
     jory.get_by_label("Why").first.fill("Somebody stands in the doorway")
     press(jory, "STOP")
     ivo.evaluate("document.body.dispatchEvent(new Event('wake'))")
     expect(ivo.locator(".c-big")).to_have_text("STOPPED")
     expect(ivo.locator(".c-why")).to_contain_text("Somebody stands in the doorway")
     ivo.locator("#cause").fill("Sent away, barricade set")
-    press(ivo, "Resume at step 3")
-    while step_of(ivo) < 6:
+    press(ivo, "Resume at step 4")
+    while step_of(ivo) < 7:
         confirm(ivo)
 
     # not as written: it ends, and a successor goes on from the state as it is
@@ -161,7 +162,7 @@ def test_isolated_worked_on_and_restored(somebody):
     assert successor != number
     expect(ivo.locator("table.prog tbody tr")).to_have_count(8)
     ivo.goto(f"/switching/{number}")
-    expect(ivo.get_by_role("heading", level=1)).to_contain_text("Abandoned after step 5 of 12")
+    expect(ivo.get_by_role("heading", level=1)).to_contain_text("Abandoned after step 6 of 13")
     # who wrote it may not check it: the director who ended the first is its writer
     expect(ivo.locator("main")).to_contain_text("Abandoned")
     sign_and_start(successor, ivo, tavi, maren)

@@ -125,6 +125,9 @@ def _instrument(
     nobody uses it again before somebody has cleared it."""
     one = _chosen(unit, program, seen, step, said_of_it)
     detail["instrument"] = one.number
+    if step.value == INSTRUMENT_AFTER and one.barred:
+        # somebody took it out of use while it was being used: what it showed counts no more
+        return _void(unit, program, seen, step, say("instruments-barred", number=one.number, why=one.barred), detail)
     typed = _on_a_detector(said_of_it) if step.instrument == DETECTOR else _on_a_source(seen, one, said_of_it)
     detail |= typed
     if program.practice and (false := false_reading(seen, typed)):
@@ -138,10 +141,17 @@ def _instrument(
         keep(unit, program, "instrument failed", {**detail, "because": shown})
         unit.record(word(program, "instrument failed"), f"program:{program.number}", {**detail, "because": shown})
         return "another"
+    return _void(unit, program, seen, step, shown, detail)
+
+
+def _void(
+    unit: Unit, program: Program, seen: ProgramView, step: Step, why: Sayable, detail: Mapping[str, Any]
+) -> str:  # fmt: skip
+    """Every test since the instrument was proved is void: the program goes back there, with another."""
     write(unit, program, replace(events(step, program.hold)[0], value=FAILED), "instrument failed its check", detail)
     before = (i for i in range(program.step, -1, -1) if seen.steps[i].value == INSTRUMENT_BEFORE)
     first = next(i for i in before if seen.steps[i].instrument == step.instrument)
-    _halt(unit, program, say("readings-failed-afterwards", why=shown), step=first)
+    _halt(unit, program, say("readings-failed-afterwards", why=why), step=first)
     return "repeat"
 
 

@@ -227,11 +227,22 @@ def _supplied_by(network: Network, proof: Proof, element_id: str) -> bool:
 
 
 def _charged_again(network: Network, now: Field, element_id: str) -> Field:
-    """What was discharged or released may be charged again wherever this operation reaches."""
+    """What was discharged may be charged again wherever this operation reaches; and a motor that was stopped may run:
+    it is started by its own control, which records nothing."""
     element = network.element.get(element_id)
-    if element is None or not any(d.discharged for d in now.devices.values()):
+    stale = {k for k, d in now.devices.items() if d.discharged or (d.running is False and _is_motor(network, k))}
+    if element is None or not stale:
         return now
-    nodes = reach(network, element.ends, as_stands(now.devices))
-    near = touching(network, nodes)
-    devices = {k: replace(d, discharged=False) if d.discharged and k in near else d for k, d in now.devices.items()}
+    near = touching(network, reach(network, element.ends, as_stands(now.devices)))
+    devices = {k: _as_new(network, k, d) if k in stale and k in near else d for k, d in now.devices.items()}
     return replace(now, devices=devices)
+
+
+def _as_new(network: Network, element_id: str, device: DeviceNow) -> DeviceNow:
+    running = None if _is_motor(network, element_id) else device.running
+    return replace(device, discharged=False, running=running)
+
+
+def _is_motor(network: Network, element_id: str) -> bool:
+    e = network.element.get(element_id)
+    return e is not None and e.kind == "motor"
