@@ -40,6 +40,7 @@ SHOTS = (
     ("program", "ivo", "/switching/SP-0007?step=6", DESK),
     ("console", "ivo", "/switching/SP-0005/console", DESK),
     ("console-upright", "ivo", "/switching/PR-0009/console", UPRIGHT),
+    ("instruments", "maren", "/switching/instruments", DESK),
     ("program-paper", "maren", "/switching/SP-0003/paper", DESK),
     ("paper", "maren", "/permits/EWP-0003/paper", DESK),
 )

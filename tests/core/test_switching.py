@@ -8,6 +8,7 @@ import random
 from copy import copy
 from dataclasses import replace
 from itertools import combinations, permutations
+from types import SimpleNamespace
 
 import pytest
 from plain_graph import Site
@@ -167,20 +168,32 @@ def free(step):
     return (step.value if step.kind == "test" else step.kind) in FREE
 
 
-def comes_too_late(steps):
-    """An instrument after what it read, a barricade after the door, a door after what is done inside or before a lock;
-    and nobody told before."""
+BLOCK = SimpleNamespace(kind="block", value="")
+
+
+def comes_too_late(steps, site, target, weak):
+    """An instrument after what it read, a barricade after the door, a door after what is done inside or before every
+    source is locked off; what fails its duty opened before that; and nobody told before."""
     told = up = opened = False
     again = sum(s.value == "instrument_after" for s in steps)
-    kinds, proved, locks = set(), set(), sum("locked" in s.acts for s in steps)
-    for s in steps:
+    kinds, proved, locked, held = set(), set(), set(), set()
+    bled = next(i for i, kinds in enumerate(ORDER["isolation"]) if "discharge" in kinds)
+    for k, s in enumerate(steps):
         told |= s.kind == "notify"
         up |= s.kind == "barricade"
-        locks -= "locked" in s.acts
+        locked |= {s.element_id} if "locked" in s.acts else set()
+        held |= {s.element_id} if "blocked" in s.acts else set()
+        if s.acts == ("opened",) and s.element_id in weak and site.fed(site.elements[s.element_id]["ends"], locked):
+            return True
         again -= s.value == "instrument_after"
         if s.kind == "access":
+            closed = [t for t in steps[k + 1 :] if t.kind in ("block", "try") and rank("isolation", t) < bled]
+            if closed:
+                return True
             # too dangerous to be opened before it is proved dead
-            if locks or not up or (again and any(t.stick for t in steps)):
+            turns = {i for i in site.could_turn_or_hold(target, locked) - held if site.elements[i]["kind"] == "motor"}
+            early = site.fed(target, locked) or (turns and rank("isolation", BLOCK) < bled)
+            if early or not up or (again and any(t.stick for t in steps)):
                 return True
             opened = True
         if s.value == "instrument_before":
@@ -196,12 +209,12 @@ def comes_too_late(steps):
     return False
 
 
-def reversed_pair(purpose, steps, site, now, target):
+def reversed_pair(purpose, steps, site, now, target, weak):
     """Does this order turn around a pair of the settled order, or ask a device for what it is not built for?"""
     # checking is never refused for the order: only what it is a check of is asked for
     placed = [s for s in steps if s.kind != "check" and (purpose == "restoration" or not free(s))]
     ranks = [rank(purpose, s) for s in placed]
-    if ranks != sorted(ranks) or (purpose == "isolation" and comes_too_late(steps)):
+    if ranks != sorted(ranks) or (purpose == "isolation" and comes_too_late(steps, site, target, weak)):
         return True
     positions = {i: now.device(i).position if now.device(i).known else None for i in site.elements}
     reached = {}
@@ -238,7 +251,8 @@ def settled(field):
 
 
 def check_swaps(purpose, order, start, steps, judged, site, dice):
-    target = [n for n in order.target.nodes]
+    target = [*order.target.all_nodes]
+    weak = {i for i, d in order.study.duty.items() if not d.adequate and not order.network.element[i].remote}
     own = per_thing(steps)
     pairs = list(combinations(range(len(steps)), 2))
     if dice is not None and len(pairs) > OTHERS:
@@ -246,7 +260,7 @@ def check_swaps(purpose, order, start, steps, judged, site, dice):
     for i, j in pairs:
         swapped = [*steps]
         swapped[i], swapped[j] = steps[j], steps[i]
-        wrong = per_thing(swapped) != own or reversed_pair(purpose, swapped, site, start, target)
+        wrong = per_thing(swapped) != own or reversed_pair(purpose, swapped, site, start, target, weak)
         broken = first_broken(order, judged.fields[i], steps[:i], swapped[i:])
         assert (broken is not None) == wrong, (i, j, steps[i].key, steps[j].key, broken)
         if broken is None:

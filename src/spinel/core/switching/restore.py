@@ -143,9 +143,11 @@ def _differs(pen: Writer, e: Element) -> bool:
 
 
 def _rank(pen: Writer, e: Element) -> tuple[bool, bool]:
-    """Automatic modes last; what cannot make load or make onto a fault first, so a transfer switch that joins one of
-    its sides before that is energized."""
-    return (e.kind == "transfer_switch" and _throw(pen, e) == "automatic", strong(e))
+    """Automatic modes last; what cannot make load or make onto a fault first, what fails its duty check among it, so
+    a transfer switch that joins one of its sides before that is energized."""
+    duty = pen.order.study.duty.get(e.id)
+    fit = strong(e) and (duty is None or duty.adequate or e.remote)
+    return (e.kind == "transfer_switch" and _throw(pen, e) == "automatic", fit)
 
 
 def _throw(pen: Writer, e: Element) -> str:

@@ -57,6 +57,15 @@ def dead_here(order: Order, now: Field, e: Element) -> bool:
     return bool(e.ends) and all(now.proved(end, order.hold) is not None for end in e.ends)
 
 
+def _no_fault(order: Order, now: Field, e: Element, act: str) -> bool:
+    """Can it meet no fault? It is opened with every source cut off from both its ends and locked in this hold, or
+    closed with none at either, to be energized by another."""
+    if act == "opened":
+        return not any(s.kind in SUPPLIES for s, _ in still_fed(order.network, now.devices, e.ends, order.hold))
+    ends = (load.side(order.network, now.devices, e, end) for end in e.ends)
+    return act == "closed" and not any(side.supplied for side in ends)
+
+
 def _operate(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element) -> Iterator[Broken]:
     act, device, network = step.acts[0], now.device(e.id), order.network
     if step.acts[1:]:
@@ -86,7 +95,7 @@ def _operate(order: Order, now: Field, done: Sequence[Step], step: Step, e: Elem
             say("step-rules-operate-it-by-hand-standing-aside"),
         )
     duty = order.study.duty.get(e.id)
-    safe = (step.remote and e.remote) or dead_here(order, now, e)
+    safe = (step.remote and e.remote) or dead_here(order, now, e) or _no_fault(order, now, e, act)
     if duty is not None and not duty.adequate and not safe:
         yield Broken(
             say("step-rules-no-hand-on-a-device-that-fails"),
@@ -274,7 +283,8 @@ def _reached_in(order: Order, done: Sequence[Step], step: Step) -> Iterator[Brok
 def _access(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element) -> Iterator[Broken]:
     if step.value != OPENED:
         return
-    yield from _supplies_left(order, now)
+    # with doors closed: all that the practice does before charge is bled
+    yield from _before(order, now, "bleed")
     if not any(s.kind == "barricade" and s.value == UP for s in done):
         yield Broken(
             say("step-rules-others-are-kept-out-first"),
