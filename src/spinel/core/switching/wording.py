@@ -30,6 +30,7 @@ AT_POINTS = say("wording-at-its-built-in-test-points-everything-closed")
 AT_SOURCE = say("wording-at-the-known-source-outside-every-boundary")
 AT_CONTROL = say("wording-at-its-control-doors-closed")
 AT_SHAFT = say("wording-at-the-machine-clear-of-what-turns")
+AT_WORK = say("wording-where-the-work-was-hands-off-conductors")
 AT_EDGE = say("wording-outside-the-boundary")
 AT_BOX = say("wording-at-the-box-with-the-person-in-charge")
 AWAY = say("wording-where-those-affected-are-reached-outside-every")
@@ -195,7 +196,7 @@ def access(order: Order, value: str) -> Step:
     boxed = bool(order.network.enclosures_of(e))
     what = say("wording-its-door-or-cover") if boxed else say("wording-its-terminal-cover")
     words = say("wording-open-from-the-side" if value == OPENED else "wording-look-once-more-and-close", what=what)
-    return _step(order, e, "access", [], words, BESIDE if value == OPENED else FRONT, value=value)
+    return _step(order, e, "access", [], words, BESIDE if value == OPENED else AT_OPENED, value=value)
 
 
 def prove_instrument(order: Order, kind: str, *, again: bool = False) -> Step:
@@ -259,7 +260,7 @@ def unground(order: Order, e: Element, node_id: str, others: Sequence[str] = ())
 
 def inspect(order: Order) -> Step:
     words = say("wording-inspect-tools-counted-people-out")
-    return _step(order, order.target.element, "inspect", [], words, FRONT)
+    return _step(order, order.target.element, "inspect", [], words, AT_WORK)
 
 
 def handover(order: Order) -> Step:

@@ -413,3 +413,4 @@ switching-plant-the-operator-stands-at-another-device = The { -operator } stands
 switching-plant-somebody-elses-lock-hangs-there = Somebody else's lock hangs there
 switching-plant-somebody-who-is-told-does-not-answer = Somebody who is told does not answer
 switching-a-scenario-is-drawn = A scenario is drawn.
+wording-where-the-work-was-hands-off-conductors = Where the work was, hands off every conductor
