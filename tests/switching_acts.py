@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import uuid
+
 from demo_acts import act, element_id, person, the_site
 from spinel.actions import console, jobs, permit_moves, permits, program_moves, program_view
 from spinel.core.isolation.absence import DOES_NOT, INDICATES
@@ -19,7 +21,7 @@ def readings(step, voltage=None, meter=120.0):
     if step.kind == "handover":
         return {"in_charge": str(person("sorcha"))}
     if "locked" in step.acts:
-        return {"lock": f"R-{step.identity}"}
+        return {"lock": f"R-{uuid.uuid4().hex[:8]}"}
     if step.kind == "notify":
         asked = {f"told_{i}": "Duty officer" for i in range(len(step.names))}
         return asked | {f"watch_{i}": "A portable pump stands by" for i in range(len(step.critical))}

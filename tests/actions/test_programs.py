@@ -18,7 +18,7 @@ from spinel.actions import (
     programs,
     records,
 )
-from spinel.actions.locks import locks_on
+from spinel.actions.locks import lock_numbers, locks_on
 from spinel.core import stored as shapes
 from spinel.core.errors import InputError, NotAllowed, NotFound, Refusal, Stale
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL
@@ -307,6 +307,10 @@ def test_a_lock_has_a_number_that_hangs_once_and_those_named_are_told():
     run(number, until="lock")
     with pytest.raises(InputError, match="hangs nowhere else"):
         confirm(number, lock="R-7")
+    # nor does it hang on a device of somebody else's isolation
+    theirs = next(n for n in lock_numbers("SP-0003") if n)
+    with pytest.raises(InputError, match="hangs nowhere else"):
+        confirm(number, lock=theirs)
     confirm(number, lock="R-8")
 
 

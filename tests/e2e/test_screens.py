@@ -18,7 +18,8 @@ SCREENS = {
     "paper": "/permits/EWP-0004/paper", "records": "/records", "found": "/find?q=MC", "missing": "/jobs/none",
     "programs": "/switching?state=all", "program": "/switching/SP-0007?step=4", "isolated": "/switching/SP-0003",
     "restoration": "/switching/SP-0004", "console": "/switching/SP-0005/console",
-    "practice console": "/switching/PR-0009/console", "program paper": "/switching/SP-0003/paper",
+    "practice console": "/switching/PR-0009/console", "instruments": "/switching/instruments",
+    "program paper": "/switching/SP-0003/paper",
 }  # fmt: skip
 #: What is used in the field, on a tablet.
 FIELD = ("board", "card", "permit", "issued", "isolated", "console", "practice console", "job", "records")

@@ -302,7 +302,7 @@ def _asked(site: Site, seen: ProgramView, step: Step, said_of_it: Mapping[str, s
         return _told(step, said_of_it)
     if "locked" in step.acts and seen.order.says_access:
         number = texts.LOCK.check(said_of_it.get("lock", ""))
-        if number in lock_numbers(seen.hold):
+        if number in lock_numbers(seen.hold, seen.practice):
             raise InputError("lock", number, say("console-a-lock-that-hangs-nowhere-else"))
         return {"lock": number}
     return {}

@@ -107,15 +107,20 @@ def isolation_locks(hold: str) -> dict[str, Hung]:
     return found
 
 
-def lock_numbers(hold: str) -> set[str]:
-    """The numbers of the isolation locks that hang under a hold."""
-    found: dict[str, str] = {}
-    for r in store.box_records(hold, ["confirmed"]):
+def lock_numbers(hold: str, practice: bool = False) -> set[str]:
+    """The numbers of the isolation locks that hang anywhere on the site; in a practice run, in that run."""
+    records = [(hold, r) for r in store.box_records(hold, ["confirmed"])] if practice else [
+        (of, r) for of, _, r in store.open_box_records(["confirmed"])
+    ]  # fmt: skip
+    found: dict[tuple[str, str], str] = {}
+    for of, r in records:
+        if '"unlocked"' not in r.detail and '"locked"' not in r.detail:
+            continue
         detail = shapes.read("program record", r.detail)
         if "locked" in detail["acts"]:
-            found[detail["identity"]] = detail.get("lock", "")
-        elif "unlocked" in detail["acts"]:
-            found.pop(detail["identity"], None)
+            found[of, detail["identity"]] = detail.get("lock", "")
+        else:
+            found.pop((of, detail["identity"]), None)
     return set(found.values())
 
 

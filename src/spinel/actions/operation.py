@@ -64,7 +64,7 @@ def operate(act: Act, element_id: str, to: str, operator_id: int, informed: str)
         here = unit.site.as_it_is()
         step = _step(here, e, to)
         dark = goes_dark(here, e) if step.acts[0] in ("opened", "withdrawn") or step.value == "off" else []
-        answered = texts.TOLD.check(informed, "informed") if dark else informed.strip()
+        answered = texts.TOLD.check(informed, "informed") if dark or informed.strip() else ""
         _may(here, e, step)
         store.add_event(
             act.at, act.actor.name, step.acts[0], e.id, step.value, say("operation-note", operator=operator),
