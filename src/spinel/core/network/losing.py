@@ -23,9 +23,10 @@ def fed(network: Network, devices: Mapping[str, DeviceNow], opened: Collection[s
 
     found = set(reach(network, [n for e in network.elements for n in _supplied_by(e, devices)], passes))
     carrying = [e for e in network.elements if e.kind == "rectifier" and len(e.ends) > 1]
-    while onward := [n for e in carrying if not found.isdisjoint(e.ends) for n in e.ends if n not in found]:
+    while onward := [
+        n for e in carrying if not found.isdisjoint(_inputs(network, e)) for n in e.ends if n not in found
+    ]:  # fmt: skip
         found |= set(reach(network, onward, passes))
-        carrying = [e for e in carrying if not found.issuperset(e.ends)]
     return frozenset(found)
 
 
@@ -54,12 +55,14 @@ def _lost(network: Network, before: frozenset[str], after: frozenset[str]) -> li
     return [
         e for e in network.elements
         if (e.kind in TAKES or e.serves)
-        and any(n in before for n in _inputs(e)) and not any(n in after for n in _inputs(e))
+        and any(n in before for n in _inputs(network, e)) and not any(n in after for n in _inputs(network, e))
     ]  # fmt: skip
 
 
-def _inputs(e: Element) -> tuple[str, ...]:
-    """Where it takes its supply; what a battery keeps on behind a charger does not charge it."""
+def _inputs(network: Network, e: Element) -> tuple[str, ...]:
+    """Where it takes its supply: a rectifier where it is AC. What a battery keeps on behind it does not charge it."""
+    if e.kind == "rectifier":
+        return tuple(n for n in e.ends if network.node[n].current == "ac") or e.ends[:1]
     return e.ends[:1] if e.row.converts else e.ends
 
 
