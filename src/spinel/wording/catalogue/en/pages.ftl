@@ -937,7 +937,6 @@ scenario-seed = Seed: the same one gives the same scenario
 scenario-is-drawn = A scenario is drawn, seed { $seed }. It is told at the end.
 practice-seen = You see:
 debrief = What was there, and what was recorded
-debrief-at = { " " }({ $tag })
 debrief-seed = drawn by seed { $seed }
 debrief-no-fault = The simulated plant had no fault.
 debrief-head-step = Step
