@@ -13,19 +13,21 @@ from small_site import Small, trip
 from spinel.core.errors import Refusal
 from spinel.core.hazard import Study
 from spinel.core.isolation.absence import zones
+from spinel.core.isolation.points import target_of
 from spinel.core.network.check import accept
 from spinel.core.network.circuit import at_present
 from spinel.core.network.cut import region, still_fed
-from spinel.core.network.field import Field, fold_field
+from spinel.core.network.field import Field, Proof, fold_field
 from spinel.core.network.kinds import SWITCHING
 from spinel.core.network.liveness import DEAD, PROVED, UNKNOWN, liveness
 from spinel.core.network.now import FieldEvent
 from spinel.core.profile import NORTH_AMERICAN
 from spinel.core.switching import wording
 from spinel.core.switching.draft import draft_isolation
-from spinel.core.switching.order import Crew, Crews
+from spinel.core.switching.order import ISOLATION, Crew, Crews, Order
 from spinel.core.switching.restore import draft_restoration
 from spinel.core.switching.rules import judge, judge_step
+from spinel.core.switching.step_rules import standing
 from spinel.core.switching.steps import events, stamped
 
 ABLE = {"isolating": True, "lockable": True, "load_break": True, "fault_make": True}
@@ -340,8 +342,6 @@ def test_an_unknown_tie_excuses_no_closing_that_joins_two_sources(tie):
 
 
 def draft_order(study):
-    from spinel.core.isolation.points import target_of
-    from spinel.core.switching.order import ISOLATION, Order
 
     target = target_of(study.network, study.network.by_tag["U1"])
     return Order(purpose=ISOLATION, hold="A", target=target, study=study, origin=Field())
@@ -420,3 +420,18 @@ def _all_broken(order, now, done, step):
     from spinel.core.switching.rules import _broken
 
     return list(_broken(order, now, done, step))
+
+
+def test_proved_at_its_own_ends_is_not_enough_where_something_else_in_its_enclosure_is_live(demo_network):
+    """52-B is above the ceiling; both its terminals are proved, a feeder beside it is not, then all is."""
+    study = Study(demo_network, NORTH_AMERICAN, None, 40.0)
+    e = demo_network.by_tag["52-B"]
+    order = Order(purpose=ISOLATION, hold="A", target=target_of(demo_network, e), study=study, origin=Field())
+    step = wording.lock(order, e, "open")
+
+    def stands(nodes):
+        proofs = tuple(Proof(n, frozenset((n,)), frozenset((n,)), (), "A") for n in nodes)
+        return [en(b.rule) for b in standing(order, Field(proofs=proofs), step, e)]
+
+    assert stands([]) == stands(e.ends) == ["no step above the ceiling or without a figure"]
+    assert stands(order.target.all_nodes) == []

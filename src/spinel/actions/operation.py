@@ -168,6 +168,8 @@ def _looked(unit: Unit, e: Element, seen: str) -> list[str]:
         return record_found(unit, e, seen, say("operation-looked-otherwise"))
     if device.checked:
         return []
+    # a program that is about to look at it records that itself
+    _not_a_programs(e)
     store.add_event(unit.act.at, unit.act.actor.name, "checked", e.id, "", say("operation-looked"))
     unit.record("looked at", f"equipment:{e.tag}", {"seen": seen})
     return reviews.after_change(unit, say("operation-of", tag=e.tag, to=position_words(seen)))

@@ -8,7 +8,7 @@ from itertools import takewhile
 from spinel.core.isolation.able import by_stick, figures
 from spinel.core.isolation.absence import Zone, needs_ground, required_pairs, zones
 from spinel.core.isolation.instruments import kind_for
-from spinel.core.isolation.points import MECHANICAL, concerns
+from spinel.core.isolation.points import MECHANICAL, concerns, target_of
 from spinel.core.network.cut import can_isolate, cutting, holds_charge, isolating_positions, region, still_fed
 from spinel.core.network.document import Element, Network
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL, Field
@@ -53,8 +53,9 @@ def standing(order: Order, now: Field, step: Step, element: Element) -> Iterator
 
 
 def dead_here(order: Order, now: Field, e: Element) -> bool:
-    """Is every end of it proved dead in this hold? Then there is nothing there that could hurt."""
-    return bool(e.ends) and all(now.proved(end, order.hold) is not None for end in e.ends)
+    """Is every end of it, and all else in the enclosures that it is in, proved dead in this hold? Then there is nothing
+    there that could hurt."""
+    return all(now.proved(n, order.hold) is not None for n in target_of(order.network, e).all_nodes)
 
 
 def _no_fault(order: Order, now: Field, e: Element, act: str) -> bool:
