@@ -9,13 +9,13 @@ from pathlib import Path
 import pytest
 from click.testing import CliRunner
 
-from demo_acts import MOMENT, PASSWORD
+from demo_acts import MOMENT, PASSWORD, act, opened
 from spinel import __version__
-from spinel.actions import jobs, permits, program_view, programs, records, setup
+from spinel.actions import instruments, jobs, permits, program_view, programs, records, setup
 from spinel.actions.site import Site
 from spinel.cli import main
 from spinel.core import stored
-from spinel.core.errors import NewerRecord, NotFound, WrongVersion
+from spinel.core.errors import InputError, NewerRecord, NotFound, WrongVersion
 from spinel.core.network.now import EVENT_KINDS
 from spinel.core.people import ROLES
 from spinel.core.permit.life import STATES
@@ -25,6 +25,7 @@ from spinel.core.switching.steps import from_data
 from spinel.store import database as store
 from spinel.web.app import create_app
 from spinel.wording.words import words_when_signed
+from switching_acts import confirm, run
 
 FIXTURES = sorted((Path(__file__).parent / "fixtures").glob("site-*.sqlite3.gz"))
 
@@ -197,3 +198,23 @@ def test_what_a_later_version_wrote_is_refused_by_name_and_unknown_fields_are_pa
             "identity": "", "voltage": "", "action": "", "stand": "", "before": "", "after": "", "pairs": [],
             "figures": None, "spoken_by": "a field of a later version"}  # fmt: skip
     assert from_data(step).acts == ("checked",)
+
+
+def test_a_program_that_was_under_way_in_the_release_before_is_executed_to_its_end(tmp_path):
+    """0.6 had no list of instruments and no steps for doors: once an instrument is listed it goes on as it was written."""
+    path = tmp_path / "site.sqlite3"
+    path.write_bytes(gzip.decompress((FIXTURES[0].parent / "site-0.6.0.sqlite3.gz").read_bytes()))
+    setup.upgrade(path, MOMENT)
+    site = opened(setup.open_site(path))
+    before = program_view.view(site, "SP-0005")
+    assert before.state == "executing" and not any(s.kind == "access" for s in before.steps)
+    seen = run("SP-0005", until="instrument_before")
+    with pytest.raises(InputError, match="an instrument of the site's list"):
+        confirm("SP-0005")
+    instruments.add(act("maren"), "M-12", "contact", "12", "1000", "4", ["ac", "dc"])
+    assert seen.current.value == "instrument_before" and run("SP-0005").state == "done"
+    with site.connection():
+        assert "SP-0005" in {p.hold for p in site.as_it_is().field.proofs}
+    assert records.verify(site).broken_at is None
+    back = next(p for p in programs.lines(site) if p.hold == "SP-0005" and p.purpose == "restoration")
+    assert program_view.view(site, back.number).safe
