@@ -24,6 +24,7 @@ from spinel.core.network.now import FieldEvent
 from spinel.core.profile import NORTH_AMERICAN
 from spinel.core.switching import wording
 from spinel.core.switching.draft import draft_isolation
+from spinel.core.switching.edit import restated
 from spinel.core.switching.order import ISOLATION, Crew, Crews, Order
 from spinel.core.switching.restore import draft_restoration
 from spinel.core.switching.rules import judge, judge_step
@@ -435,3 +436,21 @@ def test_proved_at_its_own_ends_is_not_enough_where_something_else_in_its_enclos
 
     assert stands([]) == stands(e.ends) == ["no step above the ceiling or without a figure"]
     assert stands(order.target.all_nodes) == []
+
+
+def test_an_instrument_or_a_stop_of_an_earlier_program_of_the_hold_is_none_of_this_one(network, study, start):
+    """Called off after both: its successor proves the instrument and sees the machine stand still itself."""
+    made, _ = isolated(study, start, "P", "A")
+    at = next(i for i, s in enumerate(made.steps) if s.value == "instrument_before") + 1
+    left = made.judged.fields[at]
+    assert any(hold == "A" for hold, _ in left.testing)
+    again = draft_isolation(study, left, network.by_tag["P"], "A", start)
+    assert any(s.value == "instrument_before" for s in again.steps) and again.judged.safe
+    without = restated(again.order, left, [s for s in again.steps if s.value != "instrument_before"])
+    assert en(judge(again.order, left, without).first.rule) == "the instrument is proved before and after"
+    for k in range(2, at):
+        # wherever it was called off, a shaft that is not blocked yet is seen to stand still first
+        field = made.judged.fields[k]
+        steps = draft_isolation(study, field, network.by_tag["P"], "A", start).steps
+        kinds = [s.acts[:1] for s in steps]
+        assert kinds.count(("stopped",)) == kinds.count(("blocked",))

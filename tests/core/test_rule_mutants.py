@@ -98,7 +98,7 @@ def collection():
                     for variant in dice.sample(variants, min(3, len(variants))):
                         if dangers(fresh(), variant):
                             unsafe.append((name, (order, start, restated(order, start, variant))))
-                for made in (with_others, what_nobody_drafts):
+                for made in (with_others, what_nobody_drafts, left_behind):
                     for k, (o, s, n) in enumerate(made(order, start, steps)):
                         unsafe.append((f"{made.__name__} {k}", (o, s, restated(o, s, n))))
                 unsafe += [("as kept", (order, start, n)) for n in as_kept(order, start, steps)]
@@ -218,6 +218,19 @@ def what_nobody_drafts(order, start, steps):
         if "ungrounded" in s.acts:
             crew = Crew("X", frozenset((s.node_id,)), ("Nils",))
             yield replace(order, crews=Crews(working=(crew,))), start, steps
+
+
+def left_behind(order, start, steps):
+    """What an earlier program of the hold, or a report, left behind is no check made now."""
+    network, hold = order.network, order.hold
+    target = order.target.element
+    for kind in ("contact", "detector"):
+        stale = fold_field(network, [_event("tested", target.id, value="instrument_before", hold=hold, instrument=kind)],
+                           start)  # fmt: skip
+        yield order, stale, [s for s in steps if (s.value, s.instrument) != ("instrument_before", kind)]
+    machines = [e for e in network.elements if e.kind == "motor"]
+    still = fold_field(network, [_event("stopped", e.id, hold=hold) for e in machines], start)
+    yield order, still, [s for s in steps if "stopped" not in s.acts]
 
 
 def as_kept(order, start, steps):

@@ -15,7 +15,7 @@ from spinel.core.isolation.able import figures, isolated_position, passed_over, 
 from spinel.core.isolation.absence import needs_ground, zones
 from spinel.core.isolation.points import Isolation, isolation
 from spinel.core.network.document import Element
-from spinel.core.network.field import Field
+from spinel.core.network.field import INSTRUMENT_BEFORE, Field
 from spinel.core.network.kinds import SWITCHING
 from spinel.core.network.losing import by_themselves, without_supply
 from spinel.core.network.now import SHAFT, DeviceNow
@@ -65,9 +65,9 @@ def draft_isolation(
     opened = {e.id for e in plan.points} | {e.id for found in openers.values() for e in found}
     dark = without_supply(order.network, now.devices, opened)
     pen.add(wording.notify(order, affected=dark))
-    for e in plan.motors:
-        if now.device(e.id).running is not False:
-            pen.add(wording.operate(order, e, "stopped"))
+    stopped = [e for e in plan.motors if not now.device(e.id).blocked]
+    for e in stopped:
+        pen.add(wording.operate(order, e, "stopped"))
     for e in _first_opened(order, plan, openers, pen.now):
         _open_and_check(pen, e)
     for e in sorted(plan.points, key=lambda p: (not strong(p), _highest_v(order, p))):
@@ -84,7 +84,7 @@ def draft_isolation(
     if judged.first is not None:
         raise judged.first.refusal()
     moving = by_themselves(order.network, now.devices, opened)
-    return Draft(order, plan, tuple(pen.steps), judged, tuple(dark), _notes(order, plan, now, moving))
+    return Draft(order, plan, tuple(pen.steps), judged, tuple(dark), _notes(order, plan, now, moving, stopped))
 
 
 def _highest_v(order: Order, e: Element) -> float:
@@ -199,7 +199,7 @@ def _bleed(pen: Writer, plan: Isolation) -> None:
             _reach_in(pen)
             if (pen.order.hold, e.id) not in pen.now.residual:
                 read = wording.residual(pen.order, e)
-                if (pen.order.hold, read.instrument) not in pen.now.testing:
+                if not any(s.value == INSTRUMENT_BEFORE and s.instrument == read.instrument for s in pen.steps):
                     pen.add(wording.prove_instrument(pen.order, read.instrument))
                 pen.add(read)
             pen.add(wording.discharge(pen.order, e))
@@ -250,14 +250,12 @@ def _prove(pen: Writer, plan: Isolation) -> None:
             pen.add(wording.ground(pen.order, switch or z.at, node, z))
 
 
-def _notes(order: Order, plan: Isolation, now: Field, moving: Sequence[Element]) -> tuple[Sayable, ...]:
+def _notes(
+    order: Order, plan: Isolation, now: Field, moving: Sequence[Element], stopped: Sequence[Element]
+) -> tuple[Sayable, ...]:  # fmt: skip
     notes = [say("switching-draft-passed-over", why=why) for why in plan.passed]
     notes += [say("switching-draft-moves-by-itself", tag=e.tag) for e in moving]
-    notes += [
-        say("switching-draft-is-stopped-and-not-started-again", tag=e.tag)
-        for e in plan.motors
-        if now.device(e.id).running is not False
-    ]
+    notes += [say("switching-draft-is-stopped-and-not-started-again", tag=e.tag) for e in stopped]
     for e in plan.points:
         others = [h for h in now.device(e.id).locks if h != order.hold]
         if others:

@@ -28,6 +28,7 @@ ADDABLE = {
     "checked": say("switching-edit-check-its-position"),
     "locked": say("switching-edit-lock-and-tag-it"),
     "unlocked": say("switching-edit-take-off-lock-and-tag"),
+    "stopped": say("switching-edit-stop-it-at-its-control"),
     "blocked": say("switching-edit-block-its-shaft"),
     "unblocked": say("switching-edit-take-the-block-off-its-shaft"),
     "tried": say("switching-edit-try-to-start-it"),

@@ -345,7 +345,10 @@ def _block(order: Order, now: Field, done: Sequence[Step], step: Step, e: Elemen
         return
     yield from _before(order, now, "hold")
     device = now.device(e.id)
-    if order.says_access and "blocked" in step.acts and e.kind == "motor" and device.running is not False:
+    # a report, or what was seen under an earlier program, is no look at it now; another's block holds it still
+    stopped = device.running is False and any("stopped" in s.acts and s.element_id == e.id for s in done)
+    turns = order.says_access and "blocked" in step.acts and e.kind == "motor" and not device.blocked
+    if turns and not stopped:
         yield Broken(
             say("step-rules-a-shaft-is-blocked-once-it-stands-still"),
             say("step-rules-nobody-saw-stand-still", tag=e.tag),
@@ -435,7 +438,9 @@ def _test(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element
         yield from _untagged(order, now)
     if step.value != INSTRUMENT_AFTER:
         yield from _reached_in(order, done, step)
-    if (order.hold, step.instrument) not in now.testing:
+    proved = any(s.value == INSTRUMENT_BEFORE and s.instrument == step.instrument for s in done)
+    # what another program of the hold proved, and did not end, is no check of the instrument in hand
+    if not proved or (order.hold, step.instrument) not in now.testing:
         yield Broken(
             say("step-rules-the-instrument-is-proved-before-and-after"),
             say("step-rules-the-instrument-was-not-proved-on-a"),

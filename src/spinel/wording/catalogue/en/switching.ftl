@@ -78,6 +78,7 @@ switching-edit-close-it = close it
 switching-edit-check-its-position = check its position
 switching-edit-lock-and-tag-it = lock and tag it
 switching-edit-take-off-lock-and-tag = take off lock and tag
+switching-edit-stop-it-at-its-control = stop it at its control
 switching-edit-block-its-shaft = block its shaft
 switching-edit-take-the-block-off-its-shaft = take the block off its shaft
 switching-edit-try-to-start-it = try to start it
