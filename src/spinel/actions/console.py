@@ -11,10 +11,11 @@ from typing import Any
 
 from spinel.actions import box, people, reviews
 from spinel.actions.acting import Act, Unit, work
+from spinel.actions.asked import asked
 from spinel.actions.equipment import check_found
 from spinel.actions.in_the_way import met_by_next, need_nobody
 from spinel.actions.keeping import keep, save
-from spinel.actions.locks import isolation_locks, lock_numbers
+from spinel.actions.locks import isolation_locks
 from spinel.actions.network import record_found
 from spinel.actions.practice import detector, met_here, missed
 from spinel.actions.program_moves import need_qualified_for, need_safe, still_covered
@@ -253,7 +254,7 @@ def _done(unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_i
         outcome = tested(unit, program, seen, step, said_of_it, detail)
         if outcome:
             return outcome
-    detail |= _asked(unit.site, seen, step, said_of_it)
+    detail |= asked(unit.site, seen, step, said_of_it)
     for event in events(step, program.hold):
         more = dict(detail)
         if step.value == PROOF:
@@ -294,32 +295,6 @@ def _done(unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_i
     return "done" if last else "confirmed"
 
 
-def _asked(site: Site, seen: ProgramView, step: Step, said_of_it: Mapping[str, str]) -> dict[str, Any]:
-    """What a step wants to know besides readings: who takes over, who was told, which lock hangs."""
-    if step.kind == "handover":
-        return {"in_charge": _person_in_charge(site, seen, said_of_it)}
-    if step.kind == "notify":
-        return _told(step, said_of_it)
-    if "locked" in step.acts and seen.order.says_access:
-        number = texts.LOCK.check(said_of_it.get("lock", ""))
-        if number in lock_numbers(seen.hold, seen.practice):
-            raise InputError("lock", number, say("console-a-lock-that-hangs-nowhere-else"))
-        return {"lock": number}
-    return {}
-
-
-def _told(step: Step, said_of_it: Mapping[str, str]) -> dict[str, Any]:
-    """Who answered for each who is told by name, and what stands in for what may not be without supply."""
-    answered = {
-        name: texts.ANSWERED.check(said_of_it.get(f"told_{i}", ""), f"told_{i}") for i, name in enumerate(step.names)
-    }
-    watched = {
-        tag: texts.WATCH.check(said_of_it.get(f"watch_{i}", ""), f"watch_{i}") for i, tag in enumerate(step.critical)
-    }
-    found = {"answered": answered, "watched": watched}
-    return {name: value for name, value in found.items() if value}
-
-
 def _own_lock(program: Program, step: Step) -> None:
     """An isolation lock is taken off by the operator who hung it."""
     hung = isolation_locks(program.hold).get(step.identity)
@@ -329,16 +304,6 @@ def _own_lock(program: Program, step: Step) -> None:
             say("console-hung-the-lock-on", name=hung.name, identity=step.identity),
             say("console-name-as-operator-from-here-on-for", name=hung.name),
         )
-
-
-def _person_in_charge(site: Site, seen: ProgramView, said_of_it: Mapping[str, str]) -> int:
-    raw = said_of_it.get("in_charge", "")
-    chosen = next((p for p in people.everybody(site) if str(p.id) == raw and "person_in_charge" in p.roles), None)
-    if chosen is None:
-        raise InputError("in_charge", raw, say("console-a-person-in-charge-who-takes-the"))
-    if any(r.person_id == chosen.id for r in seen.valid("released")):
-        raise InputError("in_charge", chosen.name, say("console-somebody-who-did-not-release-this-program"))
-    return chosen.id
 
 
 @on_site

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from typing import Any
+
 from flask import Blueprint, render_template, request, url_for
 
 from spinel.actions import instruments
@@ -29,39 +32,36 @@ def _page(failed: forms.Failed | None = None):
 
 @pages.post("/switching/instruments")
 def add():
-    return forms.attempt(
-        "add",
+    return _post(
+        "add", "instruments-added",
         lambda: instruments.add(
             act(), forms.text("number"), forms.text("kind"), forms.text("low_v"), forms.text("high_v"),
             forms.text("category"), request.form.getlist("currents"),
         ),
-        lambda _: _said("instruments-added"),
-        _page,
     )  # fmt: skip
 
 
 @pages.post("/switching/instruments/bar")
 def bar():
     number = forms.text("number")
-    return forms.attempt(
-        f"bar-{number}",
-        lambda: instruments.bar(act(), number, forms.text("reason")),
-        lambda _: _said("instruments-out-of-use"),
-        _page,
+    return _post(
+        f"bar-{number}", "instruments-out-of-use", lambda: instruments.bar(act(), number, forms.text("reason"))
     )
 
 
 @pages.post("/switching/instruments/clear")
 def clear():
     number = forms.text("number")
-    return forms.attempt(
-        f"clear-{number}",
-        lambda: instruments.clear(act(), number, forms.text("cause")),
-        lambda _: _said("instruments-in-use-again"),
-        _page,
+    return _post(
+        f"clear-{number}", "instruments-in-use-again", lambda: instruments.clear(act(), number, forms.text("cause"))
     )
 
 
-def _said(code: str) -> str:
-    forms.said(say(code))
-    return url_for("instruments.page")
+def _post(form: str, done: str, do: Callable[[], Any]):
+    """Back on the page, with what was done or what was wrong."""
+
+    def then(_: Any) -> str:
+        forms.said(say(done))
+        return url_for("instruments.page")
+
+    return forms.attempt(form, do, then, _page)
