@@ -263,6 +263,16 @@ class TestOneOperation:
         assert why in en(refused.value.rule), en(refused.value.rule)
         assert the_site().as_it_is().event_id == before
 
+    def test_it_raises_no_permits_figures(self):
+        """Closing the tie feeds nobody from elsewhere, but more current flows to where people are."""
+        before = the_site().as_it_is().event_id
+        with pytest.raises(Refusal, match="would raise what EWP-"):
+            self.go("52-TIE", "closed")
+        verdicts = dict(operation.asked(the_site(), element_id("52-TIE")))
+        assert "would raise" in en(verdicts["closed"].why) and the_site().as_it_is().event_id == before
+        nobody_there()
+        self.go("52-TIE", "closed")
+
     def test_what_tripped_is_closed_by_nobody_before_it_was_inspected(self):
         network.report_found(act("edda"), element_id("F-A4"), "tripped", "It smells of burning")
         with pytest.raises(Refusal, match="tripped stays open"):

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from spinel.actions.permit_moves import CLEARED
+from spinel.actions.permit_review import worse
 from spinel.actions.program_view import ProgramView
 from spinel.actions.signed import Record, read
 from spinel.actions.site import SiteNow
@@ -73,7 +74,7 @@ def _cleared(permit: Permit) -> bool:
 
 
 def nobody_in_the_way(here: SiteNow, order: Order, step: Step) -> None:
-    """The same for one operation outside a program."""
+    """The same for one operation outside a program, which may not raise the figures of a permit either."""
     waiting = [p for p in permits.permits_in(WITH_WINDOW) if not _cleared(p)]
     met = _met(here, order, "", step, here.field, waiting)
     if met is not None:
@@ -82,6 +83,15 @@ def nobody_in_the_way(here: SiteNow, order: Order, step: Step) -> None:
             say("in-the-way-operation-meets-the-permit", identity=step.identity, number=permit.number,
                 tag=element.tag, state=NAMES[permit.state])
         )  # fmt: skip
+    after = here.seen_with(take(order, here.field, step))
+    for permit in waiting:
+        content = shapes.content("permit", permit.content)
+        raised = worse(after, content)
+        if raised and not worse(here, content):
+            raise _refusal(
+                say("in-the-way-operation-raises-the-permit", identity=step.identity, number=permit.number,
+                    raised=tuple(raised))
+            )  # fmt: skip
 
 
 def _meets(here: SiteNow, seen: ProgramView, i: int, step: Step, now: Field, waiting: Sequence[Permit]) -> None:

@@ -431,6 +431,7 @@ network-pages-the-emergency-is-recorded = The opening is recorded. Check its pos
 
 ## actions/operation.py
 
+in-the-way-operation-raises-the-permit = { $identity } would raise what { $number } was issued for: { $raised }.
 in-the-way-operation-meets-the-permit = { $identity } meets { $number } at { $tag }: { $state }, people may be there.
 operation-order-one = order an operation
 operation-look-at-a-device = look at a device for the record
