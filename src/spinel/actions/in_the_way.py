@@ -1,4 +1,5 @@
-"""Permits that a switching step would meet: it operates their equipment, or changes whether or from where it is fed.
+"""Permits that a switching step would meet: it operates their equipment, changes whether or from where it is fed, or
+raises the figures that they were issued for.
 
 Such a step waits until the permit is handed back, or suspended and its place seen empty. What the same job does at its
 own equipment is its own task.
@@ -7,9 +8,10 @@ own equipment is its own task.
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 from spinel.actions.permit_moves import CLEARED
-from spinel.actions.permit_review import worse
+from spinel.actions.permit_review import raised_by
 from spinel.actions.program_view import ProgramView
 from spinel.actions.signed import Record, read
 from spinel.actions.site import SiteNow
@@ -19,10 +21,9 @@ from spinel.core.network.document import Element
 from spinel.core.network.field import Field, apply
 from spinel.core.network.now import FieldEvent
 from spinel.core.permit.life import NAMES, WITH_WINDOW
-from spinel.core.said import Sayable, say
+from spinel.core.said import Said, Sayable, say
 from spinel.core.switching.order import Order
-from spinel.core.switching.rules import take
-from spinel.core.switching.steps import OPERATES, Step
+from spinel.core.switching.steps import OPERATES, Step, take
 from spinel.store import permits
 from spinel.store.models import Permit
 
@@ -74,34 +75,17 @@ def _cleared(permit: Permit) -> bool:
 
 
 def nobody_in_the_way(here: SiteNow, order: Order, step: Step) -> None:
-    """The same for one operation outside a program, which may not raise the figures of a permit either."""
+    """The same for one operation outside a program."""
     waiting = [p for p in permits.permits_in(WITH_WINDOW) if not _cleared(p)]
     met = _met(here, order, "", step, here.field, waiting)
     if met is not None:
-        permit, element = met
-        raise _refusal(
-            say("in-the-way-operation-meets-the-permit", identity=step.identity, number=permit.number,
-                tag=element.tag, state=NAMES[permit.state])
-        )  # fmt: skip
-    after = here.seen_with(take(order, here.field, step))
-    for permit in waiting:
-        content = shapes.content("permit", permit.content)
-        raised = worse(after, content)
-        if raised and not worse(here, content):
-            raise _refusal(
-                say("in-the-way-operation-raises-the-permit", identity=step.identity, number=permit.number,
-                    raised=tuple(raised))
-            )  # fmt: skip
+        raise _refusal(met.of_operation(step))
 
 
 def _meets(here: SiteNow, seen: ProgramView, i: int, step: Step, now: Field, waiting: Sequence[Permit]) -> None:
     met = _met(here, seen.order, seen.job, step, now, waiting)
     if met is not None:
-        permit, element = met
-        raise _refusal(
-            say("in-the-way-step-meets-the-permit", i=i, identity=step.identity, number=permit.number, tag=element.tag,
-                state=NAMES[permit.state])
-        )  # fmt: skip
+        raise _refusal(met.of_step(i, step))
 
 
 def _refusal(why: Sayable) -> Refusal:
@@ -112,19 +96,46 @@ def _refusal(why: Sayable) -> Refusal:
     )
 
 
-def _met(
-    here: SiteNow, order: Order, job: str, step: Step, now: Field, waiting: Sequence[Permit]
-) -> tuple[Permit, Element] | None:
-    """The first permit that a step meets, with its equipment. ``job``: whose own task it is no matter."""
-    moved = _checked(here, take(order, now, step), step)
-    before, after = here.seen_with(now), here.seen_with(moved)
+@dataclass(frozen=True)
+class _Met:
+    """A permit that a step meets: at its equipment, or by what it would raise of its figures."""
+
+    permit: Permit
+    tag: str
+    raised: tuple[Said, ...] = ()
+
+    def of_step(self, i: int, step: Step) -> Said:
+        if self.raised:
+            return say("in-the-way-step-raises-the-permit", i=i, identity=step.identity, number=self.permit.number,
+                       raised=self.raised)  # fmt: skip
+        return say("in-the-way-step-meets-the-permit", i=i, identity=step.identity, number=self.permit.number,
+                   tag=self.tag, state=NAMES[self.permit.state])  # fmt: skip
+
+    def of_operation(self, step: Step) -> Said:
+        if self.raised:
+            return say("in-the-way-operation-raises-the-permit", identity=step.identity, number=self.permit.number,
+                       raised=self.raised)  # fmt: skip
+        return say("in-the-way-operation-meets-the-permit", identity=step.identity, number=self.permit.number,
+                   tag=self.tag, state=NAMES[self.permit.state])  # fmt: skip
+
+
+def _met(here: SiteNow, order: Order, job: str, step: Step, now: Field, waiting: Sequence[Permit]) -> _Met | None:
+    """The first permit that a step meets. ``job``: whose own task it is no matter."""
+    after_it = take(order, now, step)
+    before, moved = here.seen_with(now), here.seen_with(after_it)
+    after = here.seen_with(_checked(here, after_it, step))
     for permit in waiting:
-        element = here.network.element.get(shapes.content("permit", permit.content)["equipment"]["id"])
+        content = shapes.content("permit", permit.content)
+        element = here.network.element.get(content["equipment"]["id"])
         if element is None:
             continue
-        own_task = permit.job.number == job and element.id == step.element_id
-        if not own_task and (element.id == step.element_id or _fed(before, element) != _fed(after, element)):
-            return permit, element
+        if permit.job.number == job and element.id == step.element_id:
+            continue
+        if element.id == step.element_id or _fed(before, element) != _fed(after, element):
+            return _Met(permit, element.tag)
+        raised = raised_by(before, moved, content) or raised_by(before, after, content)
+        if raised:
+            return _Met(permit, element.tag, tuple(raised))
     return None
 
 

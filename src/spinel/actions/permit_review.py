@@ -42,6 +42,22 @@ def worse(here: SiteNow, content: Mapping[str, Any]) -> list[Said]:
     return exceeds({key: content["hazard"][key] for key in FIGURES}, now)
 
 
+def raised_by(before: SiteNow, after: SiteNow, content: Mapping[str, Any]) -> list[Said]:
+    """What a change would raise above what the permit was issued for, and above what holds there already."""
+    found, stood = figures_now(after, content), figures_now(before, content)
+    if not found or not stood:
+        return []
+    allowed: dict[str, float | None] = {}
+    for key in FIGURES:
+        frozen, now = content["hazard"][key], stood[key]
+        if now is None and frozen is not None:
+            # gone before this change: the review has said so
+            del found[key]
+            continue
+        allowed[key] = now if frozen is None or (now is not None and now > frozen) else frozen
+    return exceeds(allowed, found)
+
+
 def after_change(unit: Unit, here: SiteNow, cause: Sayable) -> list[str]:
     """Check every signed or issued permit against the figures as they are now. Numbers of those touched."""
     touched = []

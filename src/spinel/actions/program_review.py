@@ -9,10 +9,10 @@ from spinel.actions.program_view import ProgramView, as_view
 from spinel.actions.site import SiteNow
 from spinel.core import stored as shapes
 from spinel.core.errors import NotFound
-from spinel.core.isolation.able import figures
+from spinel.core.isolation.able import exceeds, figures
 from spinel.core.network.document import Element
 from spinel.core.said import Said, Sayable, say
-from spinel.core.switching.rules import SAYS_WHAT_THE_NETWORK_SAYS
+from spinel.core.switching.rules import FIGURES_COVER, SAYS_WHAT_THE_NETWORK_SAYS
 from spinel.store import programs
 
 
@@ -24,21 +24,14 @@ def worse(seen: ProgramView) -> list[Said]:
         was = step.figures
         if element is None:
             found.append(say("program-review-step-is-no-longer-in-the-network", i=i, identity=step.identity))
-        elif was is not None:
-            now = figures(seen.order.study, element)
-            if (
-                (now.energy_cal_cm2 or 0) > (was.energy_cal_cm2 or 0) * 1.0001
-                or (now.boundary_mm or 0) > (was.boundary_mm or 0) * 1.0001
-                or now.voltage_v > was.voltage_v
-                or (now.none_because and not was.none_because)
-            ):
-                found.append(say("program-review-step-has-worse-figures-than-the-program", i=i, identity=step.identity))
+        elif was is not None and exceeds(figures(seen.order.study, element), was):
+            found.append(say("program-review-step-has-worse-figures-than-the-program", i=i, identity=step.identity))
     return found
 
 
-def _named_otherwise(seen: ProgramView) -> list[Sayable]:
-    """Steps that no longer say what the network says of their equipment: a tag, a place, a voltage has changed."""
-    return [b.why for b in seen.verdicts if b is not None and b.rule == SAYS_WHAT_THE_NETWORK_SAYS]
+def _no_longer_so(seen: ProgramView) -> list[Sayable]:
+    """Steps that no longer say what is: a tag, a place, a voltage has changed, or what feeds their equipment."""
+    return [b.why for b in seen.verdicts if b is not None and b.rule in (SAYS_WHAT_THE_NETWORK_SAYS, FIGURES_COVER)]
 
 
 def after_change(unit: Unit, here: SiteNow, cause: Sayable) -> list[str]:
@@ -47,7 +40,7 @@ def after_change(unit: Unit, here: SiteNow, cause: Sayable) -> list[str]:
     for program in programs.programs_in(("checked", "released", "executing")):
         try:
             seen = as_view(program, here)
-            found = [*worse(seen), *_named_otherwise(seen)]
+            found = [*worse(seen), *_no_longer_so(seen)]
         except NotFound as gone:
             found = [gone.said]
         if not found:

@@ -22,8 +22,8 @@ from spinel.core.network.now import FieldEvent
 from spinel.core.said import Sayable
 from spinel.core.switching.life import ENDED, SIGNED
 from spinel.core.switching.order import ISOLATION, RESTORATION, Broken, Order
-from spinel.core.switching.rules import Judged, judge, take
-from spinel.core.switching.steps import Step, from_data
+from spinel.core.switching.rules import Judged, judge
+from spinel.core.switching.steps import Step, from_data, take
 from spinel.store import network as events
 from spinel.store import programs as store
 from spinel.store.models import Program

@@ -31,8 +31,7 @@ from spinel.core.switching.draft import Draft, draft_isolation
 from spinel.core.switching.life import ENDED, NAMES, SIGNED, check_move
 from spinel.core.switching.order import ISOLATION, RESTORATION, Order
 from spinel.core.switching.restore import draft_restoration, left_as_it_is
-from spinel.core.switching.rules import take
-from spinel.core.switching.steps import Step, as_data
+from spinel.core.switching.steps import Step, as_data, take
 from spinel.store import permits
 from spinel.store import programs as store
 from spinel.store.models import Job, Program

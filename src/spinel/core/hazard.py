@@ -154,6 +154,7 @@ class Study:
         shared: Study | None = None,
     ):
         self.network, self.profile, self.ceiling_cal_cm2 = network, profile, ceiling_cal_cm2
+        self.present = present
         #: Ladders, columns and openings grow while they are asked, and studies of one document share them: one thread
         #: at a time, lest another reads what is half there.
         self._turn: Any = shared._turn if shared is not None else RLock()

@@ -46,6 +46,16 @@ class Figures:
         return dict(self.__dict__)
 
 
+def exceeds(now: Figures, was: Figures) -> bool:
+    """Do figures ask for more than others, or are they no longer there?"""
+    return bool(
+        (now.energy_cal_cm2 or 0) > (was.energy_cal_cm2 or 0) * 1.0001
+        or (now.boundary_mm or 0) > (was.boundary_mm or 0) * 1.0001
+        or now.voltage_v > was.voltage_v
+        or (now.none_because and not was.none_because)
+    )
+
+
 def figures(study: Study, element: Element, distance_mm: float | None = None) -> Figures:
     """The figures of standing at an element while it is live: the larger of each over the sides it has; at its
     standard distance, or another (mm)."""

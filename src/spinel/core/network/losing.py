@@ -41,17 +41,22 @@ def _supplied_by(e: Element, devices: Mapping[str, DeviceNow]) -> tuple[str, ...
 def without_supply(network: Network, devices: Mapping[str, DeviceNow], opened: Collection[str]) -> list[Element]:
     """What takes or serves something, was fed, and is not once these devices are open. Stand-by sources that would
     start are not counted on, nor a transfer that would follow."""
-    return _lost(network, fed(network, devices), fed(network, devices, opened))
+    return lost(network, fed(network, devices), fed(network, devices, opened))
+
+
+def losing(network: Network, before: Mapping[str, DeviceNow], after: Mapping[str, DeviceNow]) -> list[Element]:
+    """What is fed as things stood before, and is not as they stand after."""
+    return lost(network, fed(network, before), fed(network, after))
 
 
 def coming_back(
     network: Network, devices: Mapping[str, DeviceNow], then: Mapping[str, DeviceNow]
 ) -> list[Element]:  # fmt: skip
     """What has no supply now and has one as things stand then."""
-    return _lost(network, fed(network, then), fed(network, devices))
+    return lost(network, fed(network, then), fed(network, devices))
 
 
-def _lost(network: Network, before: frozenset[str], after: frozenset[str]) -> list[Element]:
+def lost(network: Network, before: frozenset[str], after: frozenset[str]) -> list[Element]:
     return [
         e for e in network.elements
         if (e.kind in TAKES or e.serves)

@@ -21,10 +21,11 @@ from spinel.core.network.losing import by_themselves, without_supply
 from spinel.core.network.now import SHAFT, DeviceNow
 from spinel.core.said import Sayable, say
 from spinel.core.switching import load, wording
+from spinel.core.switching.meanwhile import covered
 from spinel.core.switching.order import ISOLATION, NOBODY_ELSE, Crews, Order
-from spinel.core.switching.rules import Judged, judge, take
+from spinel.core.switching.rules import Judged, judge
 from spinel.core.switching.step_rules import crew_behind, startable
-from spinel.core.switching.steps import OPENED, UP, Step, stamped
+from spinel.core.switching.steps import OPENED, UP, Step, stamped, take
 
 
 @dataclass(frozen=True)
@@ -47,6 +48,7 @@ class Writer:
 
     def add(self, step: Step) -> None:
         following = take(self.order, self.now, step)
+        step = covered(self.order, step, self.now, following)
         self.steps.append(stamped(self.now, following, step, self.order.hold))
         self.now = following
 

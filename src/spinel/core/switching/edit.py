@@ -14,9 +14,10 @@ from spinel.core.network.document import Element
 from spinel.core.network.field import Field
 from spinel.core.said import Sayable, say
 from spinel.core.switching import wording
+from spinel.core.switching.meanwhile import covered
 from spinel.core.switching.order import Order
-from spinel.core.switching.rules import Judged, judge, take
-from spinel.core.switching.steps import Step, stamped
+from spinel.core.switching.rules import Judged, judge
+from spinel.core.switching.steps import Step, stamped, take
 from spinel.core.texts import REMARK
 
 #: What can be added by hand, and how it is said.
@@ -78,6 +79,7 @@ def restated(order: Order, start: Field, steps: Sequence[Step]) -> list[Step]:
     now, found = start, []
     for step in steps:
         following = take(order, now, step)
+        step = covered(order, step, now, following)
         found.append(stamped(now, following, step, order.hold))
         now = following
     return found

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 
 from spinel.core.errors import Refusal
 from spinel.core.hazard import Study
@@ -12,6 +13,8 @@ from spinel.core.network.field import Field
 from spinel.core.said import Sayable
 
 ISOLATION, RESTORATION = "isolation", "restoration"
+#: From the state as it is to another one: nothing is locked, proved or handed over.
+SWITCHED = "switching"
 #: One operation outside a program.
 OPERATION = "operation"
 
@@ -44,6 +47,7 @@ class Order:
 
     ``hold``: the number under which its locks hang. ``personal_locks``: people whose lock hangs on its box.
     ``says_access``: do its steps say when the barricade stands and a door is opened? Before 0.7 none did.
+    ``goal``: of a switching from one state to another, the position that each device ends in, by id.
     """
 
     purpose: str
@@ -54,6 +58,7 @@ class Order:
     personal_locks: tuple[str, ...] = ()
     crews: Crews = NOBODY_ELSE
     says_access: bool = True
+    goal: Mapping[str, str] = field(default_factory=dict)
 
     @property
     def network(self) -> Network:

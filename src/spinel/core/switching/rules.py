@@ -10,17 +10,24 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import chain
 
+from spinel.core.isolation.able import exceeds, figures
 from spinel.core.network.document import Element
-from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, PROOF, RESIDUAL, Field, apply
+from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, PROOF, RESIDUAL, Field
+from spinel.core.network.losing import losing, told
 from spinel.core.network.now import position_words
 from spinel.core.said import Sayable, say
-from spinel.core.switching.order import ISOLATION, RESTORATION, Broken, Order
+from spinel.core.switching.goal import reached
+from spinel.core.switching.meanwhile import figures_at
+from spinel.core.switching.order import ISOLATION, RESTORATION, SWITCHED, Broken, Order
 from spinel.core.switching.step_rules import RULES, standing
-from spinel.core.switching.steps import DOWN, KINDS, LIVE, OPENED, REACHED, UP, Step, condition, events, missing_fields
+from spinel.core.switching.steps import DOWN, KINDS, LIVE, OPENED, REACHED, UP, Step, condition, missing_fields, take
 from spinel.core.switching.wording import place_of, spoken_voltage
 
 #: The rule that a step breaks when its equipment is called, placed or fed otherwise than when it was drafted.
 SAYS_WHAT_THE_NETWORK_SAYS = say("switching-rules-a-step-says-what-the-network-says")
+
+#: The rule that a step breaks when more can come to who does it than it says.
+FIGURES_COVER = say("switching-rules-figures-cover-the-state-a-step-is-done-in")
 
 
 @dataclass(frozen=True)
@@ -68,15 +75,6 @@ def first_broken(order: Order, now: Field, done: Sequence[Step], steps: Sequence
     return next(_whole(order, now, so_far), None)
 
 
-def take(order: Order, now: Field, step: Step) -> Field:
-    """The field once the step is done, all readings good."""
-    if step.element_id not in order.network.element:
-        return now
-    for event in events(step, order.hold):
-        now = apply(order.network, now, event)
-    return now
-
-
 def judge_step(order: Order, now: Field, done: Sequence[Step], step: Step) -> Broken | None:
     """The first rule that the step breaks as things stand after the steps done, or None."""
     return next(_broken(order, now, done, step), None)
@@ -91,15 +89,32 @@ def judge_operation(order: Order, now: Field, step: Step) -> Broken | None:
 def _broken(order: Order, now: Field, done: Sequence[Step], step: Step) -> Iterator[Broken]:
     yield from _well_formed(order, step)
     yield from _in_order(order, done, step)
+    yield from _told_by_name(order, now, done, step)
     element = order.network.element[step.element_id]
     yield from RULES[step.kind](order, now, done, step, element)
     yield from standing(order, now, step, element)
+    yield from _covered(order, now, step, element)
     is_now = condition(now, step, order.hold)
     if step.before != is_now and not _before_version_6(step, is_now):
         yield Broken(
             say("switching-rules-the-state-before-a-step-is-the"),
             say("switching-rules-is-the-step-expects", identity=step.identity, is_now=is_now, before=step.before),
             say("switching-rules-draft-the-step-anew-from-the-state"),
+        )
+
+
+def _covered(order: Order, now: Field, step: Step, e: Element) -> Iterator[Broken]:
+    """What it says of energy and boundary holds in the states around it, whoever brought them about."""
+    if step.figures is None or not step.at_equipment or step.stick or (step.remote and e.remote):
+        return
+    there = figures_at(order, e, now, take(order, now, step))
+    if there is not figures(order.study, e) and exceeds(there, step.figures):
+        yield Broken(
+            FIGURES_COVER,
+            say("switching-rules-fed-otherwise-by-then", identity=step.identity, energy_cal_cm2=there.energy_cal_cm2)
+            if there.energy_cal_cm2
+            else say("switching-rules-no-figure-by-then", identity=step.identity),
+            say("switching-rules-draft-it-anew"),
         )
 
 
@@ -177,6 +192,7 @@ def _touches(order: Order, e: Element, node_id: str) -> bool:
 
 #: Parts of an isolation around those whose order is the practice's, and of a restoration.
 _FIRST, _LAST = ("tell", "cut"), ("instrument", "prove", "again", "ground", "handover")
+_MOVED = ("tell", "move", "told")
 _RESTORED = ("tell", "inspect", "undo", "shut", "unlock", "close", "automatic", "free", "told")
 _PART_WORDS = {
     "tell": say("switching-rules-people-are-told"),
@@ -195,6 +211,7 @@ _PART_WORDS = {
     "unlock": say("switching-rules-locks-come-off"),
     "close": say("switching-rules-devices-are-closed-and-checked"),
     "automatic": say("switching-rules-automatic-modes-are-set"),
+    "move": say("switching-rules-devices-are-operated-and-checked"),
     "free": say("switching-rules-the-barricade-comes-down"),
     "told": say("switching-rules-people-are-told-that-it-is-live"),
 }
@@ -210,13 +227,17 @@ _RESTORING = {
 
 def parts(order: Order) -> tuple[str, ...]:
     """The settled order of a program, part by part."""
+    if order.purpose == SWITCHED:
+        return _MOVED
     return _RESTORED if order.purpose == RESTORATION else (*_FIRST, *order.study.profile.made_safe, *_LAST)
 
 
 def part_of(order: Order, step: Step) -> str:
     """The part that a step belongs to."""
-    if order.purpose == RESTORATION and step.value == LIVE:
+    if order.purpose in (RESTORATION, SWITCHED) and step.value == LIVE:
         return "told"
+    if order.purpose == SWITCHED:
+        return "tell" if step.kind == "notify" else "move"
     if order.purpose == RESTORATION:
         closes = "automatic" if step.kind in ("operate", "check") and step.value == "automatic" else "close"
         return _RESTORING.get(step.kind, closes)
@@ -245,6 +266,12 @@ def _in_order(order: Order, done: Sequence[Step], step: Step) -> Iterator[Broken
             say("switching-rules-nobody-affected-was-told"),
             say("switching-rules-put-the-step-that-tells-them-first"),
         )
+    if order.purpose == SWITCHED and step.kind not in _SWITCHES:
+        yield Broken(
+            say("switching-rules-a-switching-moves-and-checks"),
+            say("switching-rules-this-step-does-something-else", identity=step.identity),
+            say("switching-rules-an-isolation-does-it"),
+        )
     if _again(done, step):
         return
     settled = parts(order)
@@ -267,6 +294,28 @@ def _in_order(order: Order, done: Sequence[Step], step: Step) -> Iterator[Broken
         )
 
 
+#: Kinds of step in a switching from one state to another.
+_SWITCHES = ("notify", "inspect", "operate", "check")
+
+
+def _told_by_name(order: Order, now: Field, done: Sequence[Step], step: Step) -> Iterator[Broken]:
+    """Whoever is recorded for what an operation leaves without supply was told by name, and a watch is asked for."""
+    if step.kind != "operate" or order.purpose == RESTORATION or not order.says_access:
+        return
+    dark = losing(order.network, now.devices, take(order, now, step).devices)
+    said = [s for s in done if s.kind == "notify"]
+    names = [name for name in told(dark) if not any(name in s.names for s in said)]
+    critical = [e.tag for e in dark if e.critical and not any(e.tag in s.critical for s in said)]
+    if names or critical:
+        code, whom = ("told", names) if names else ("watched", critical)
+        yield Broken(
+            say("switching-rules-people-are-told-first"),
+            say(f"switching-rules-loses-supply-and-is-not-{code}", identity=step.identity, whom=tuple(whom),
+                tags=tuple(e.tag for e in dark)),
+            say("switching-rules-draft-it-anew"),
+        )  # fmt: skip
+
+
 def _whole(order: Order, now: Field, steps: Sequence[Step]) -> Iterator[Broken]:
     """What only the end shows."""
     for step in steps:
@@ -285,6 +334,10 @@ def _whole(order: Order, now: Field, steps: Sequence[Step]) -> Iterator[Broken]:
                 say("switching-rules-end-with-the-handover"),
             )
         return
+    if order.purpose == SWITCHED:
+        yield from _said_at_the_end(steps)
+        yield from reached(order, now)
+        return
     if order.says_access:
         yield from _free_and_told(steps)
     yield from differences(order, now)
@@ -298,6 +351,10 @@ def _free_and_told(steps: Sequence[Step]) -> Iterator[Broken]:
             say("switching-rules-the-barricade-is-left"),
             say("switching-rules-take-it-down"),
         )
+    yield from _said_at_the_end(steps)
+
+
+def _said_at_the_end(steps: Sequence[Step]) -> Iterator[Broken]:
     if not any(s.kind == "notify" and s.value == LIVE for s in steps):
         yield Broken(
             say("switching-rules-people-are-told-that-it-is-live"),

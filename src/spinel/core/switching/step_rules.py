@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from itertools import takewhile
 
-from spinel.core.isolation.able import by_stick, figures
+from spinel.core.isolation.able import by_stick
 from spinel.core.isolation.absence import Zone, needs_ground, required_pairs, zones
 from spinel.core.isolation.instruments import kind_for
 from spinel.core.isolation.points import MECHANICAL, concerns, target_of
@@ -18,8 +18,9 @@ from spinel.core.network.ways import auxiliary, everything, reach, touching, zon
 from spinel.core.quantities import volts
 from spinel.core.said import say
 from spinel.core.switching import load
-from spinel.core.switching.order import RESTORATION, Broken, Crew, Crews, Order
-from spinel.core.switching.steps import OPENED, SHUT, UP, Step, condition
+from spinel.core.switching.meanwhile import duty_at, figures_at
+from spinel.core.switching.order import RESTORATION, SWITCHED, Broken, Crew, Crews, Order
+from spinel.core.switching.steps import OPENED, SHUT, UP, Step, condition, take
 
 Rule = Callable[[Order, Field, Sequence[Step], Step, Element], Iterator[Broken]]
 
@@ -28,7 +29,7 @@ def standing(order: Order, now: Field, step: Step, element: Element) -> Iterator
     """May a person stand where the step is done, with the equipment live?"""
     if not step.at_equipment or (step.kind == "operate" and step.remote and element.remote):
         return
-    here = figures(order.study, element)
+    here = figures_at(order, element, now, take(order, now, step))
     if here.workable or dead_here(order, now, element):
         return
     if step.value == SHUT and not any(_supplies_left(order, now)):
@@ -95,7 +96,7 @@ def _operate(order: Order, now: Field, done: Sequence[Step], step: Step, e: Elem
             say("step-rules-has-no-remote-operation", tag=e.tag),
             say("step-rules-operate-it-by-hand-standing-aside"),
         )
-    duty = order.study.duty.get(e.id)
+    duty = duty_at(order, e, now, take(order, now, step))
     safe = (step.remote and e.remote) or dead_here(order, now, e) or _no_fault(order, now, e, act)
     if duty is not None and not duty.adequate and not safe:
         yield Broken(
@@ -200,10 +201,14 @@ def _close(order: Order, now: Field, step: Step, e: Element) -> Iterator[Broken]
             say("step-rules-would-be-closed-under-load", tag=e.tag),
             say("step-rules-close-it-while-one-side-is-dead"),
         )
-    if not e.fault_make and load.energizes(network, now, e, position, order.target.nodes):
+    # where nobody worked a transfer switch may: it is made to close onto what is dead
+    general = order.purpose == SWITCHED
+    nodes = () if general and e.kind == "transfer_switch" else network.node if general else order.target.nodes
+    if not e.fault_make and load.energizes(network, now, e, position, nodes):
+        code = "what-is-dead" if general else "where-people-worked"
         yield Broken(
             say("step-rules-first-energized-by-a-device-that-makes"),
-            say("step-rules-would-bring-voltage-to-where-people-worked", tag=e.tag),
+            say(f"step-rules-would-bring-voltage-to-{code}", tag=e.tag),
             say("step-rules-close-it-dead-energize-by-a-device"),
         )
 

@@ -11,11 +11,12 @@ from typing import Any
 
 from spinel.core.isolation.able import Figures
 from spinel.core.network.document import Network
-from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, PROOF, RESIDUAL, Field
+from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, PROOF, RESIDUAL, Field, apply
 from spinel.core.network.now import SHAFT, FieldEvent, position_words
 from spinel.core.quantities import volts
 from spinel.core.said import Sayable, say
 from spinel.core.stored import only_known
+from spinel.core.switching.order import Order
 
 #: Kinds and the events that each may make.
 KINDS: Mapping[str, tuple[str, ...]] = {
@@ -128,6 +129,15 @@ def events(step: Step, hold: str) -> list[FieldEvent]:
         )
         for act in step.acts
     ]
+
+
+def take(order: Order, now: Field, step: Step) -> Field:
+    """The field once the step is done, all readings good."""
+    if step.element_id not in order.network.element:
+        return now
+    for event in events(step, order.hold):
+        now = apply(order.network, now, event)
+    return now
 
 
 def condition(now: Field, step: Step, hold: str) -> Sayable:

@@ -18,7 +18,7 @@ from spinel.core.network.now import SHAFT, position_words
 from spinel.core.network.ways import auxiliary
 from spinel.core.quantities import volts
 from spinel.core.said import Sayable, say
-from spinel.core.switching.order import ISOLATION, Order
+from spinel.core.switching.order import ISOLATION, RESTORATION, SWITCHED, Order
 from spinel.core.switching.steps import DOWN, LIVE, OPENED, UP, Step, voltage_of
 
 ASIDE = say("wording-to-the-side-of-it-face-away")
@@ -98,17 +98,25 @@ def spoken_voltage(order: Order, step: Step) -> Sayable:
     return volts(node.nominal_voltage_v, node.current) if node else ""
 
 
+#: What people are told, before and at the end.
+_TELLS = {
+    ISOLATION: ("wording-will-be-isolated", "wording-is-isolated"),
+    RESTORATION: ("wording-will-be-made-live-again", "wording-is-live-again"),
+    SWITCHED: ("wording-will-be-switched", "wording-is-switched"),
+}
+
+
 def notify(
     order: Order, element: Element | None = None, affected: Sequence[Element] = (), *, is_live: bool = False
 ) -> Step:
     """``affected``: what loses its supply, or gets it back: whoever is recorded for it is told by name. ``is_live``:
     told at the end, not before."""
     names = told(affected)
-    what = say("wording-will-be-isolated") if order.purpose == "isolation" else say("wording-will-be-made-live-again")
-    what = say("wording-is-live-again") if is_live else what
+    before, after = _TELLS[order.purpose]
+    what = say(after if is_live else before)
     words = say("wording-tell-everybody-affected-that-it", what=what)
     words = say("wording-tell-by-name", names=names, what=what) if names else words
-    critical = tuple(e.tag for e in affected if e.critical) if order.purpose == ISOLATION else ()
+    critical = tuple(e.tag for e in affected if e.critical) if order.purpose != RESTORATION and not is_live else ()
     e = element or order.target.element
     step = _step(order, e, "notify", ["notified"], words, AWAY, value=LIVE if is_live else "")
     return replace(step, names=names, critical=critical)

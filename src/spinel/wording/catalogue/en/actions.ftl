@@ -247,6 +247,7 @@ permit-moves-they-say-it-or-a-coordinator = They say that the place is empty, or
 permit-moves-a-second-person-who-saw-it-empty = a second person, who saw the place empty
 in-the-way-nothing-is-switched-where-people-are-on-a-permit = nothing is switched where people are on a { -permit }
 in-the-way-step-meets-the-permit = Step { $i }, { $identity }: { $number } at { $tag } is { LOWERFIRST($state) }.
+in-the-way-step-raises-the-permit = Step { $i }, { $identity }: it would raise what { $number } was issued for: { $raised }.
 in-the-way-hand-it-back-or-suspend-it-and-see-it-empty = Have it handed back, or suspend it and have its place seen empty.
 permit-moves-accepted-work-is-handed-back = accepted work is handed back
 permit-moves-people-worked-under-this-permit = People worked under this { -permit }.

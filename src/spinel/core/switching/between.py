@@ -1,0 +1,272 @@
+"""Drafts a switching from the state as it is to another one: routine, a transfer of supply, closing again after a trip.
+
+Of all orders in which the moves keep the rules, the one is taken that leaves least without supply, and for the fewest
+operations: sources are joined first where they may be, else one is cut before the other comes.
+"""
+
+from __future__ import annotations
+
+import heapq
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from itertools import count
+
+from spinel.core.errors import InputError, Refusal
+from spinel.core.hazard import Study
+from spinel.core.isolation.able import strong
+from spinel.core.isolation.points import target_of
+from spinel.core.network.document import Element
+from spinel.core.network.field import Field, apply
+from spinel.core.network.kinds import SWITCHING
+from spinel.core.network.losing import fed, lost
+from spinel.core.network.now import FieldEvent
+from spinel.core.said import say
+from spinel.core.switching import load, wording
+from spinel.core.switching.draft import Writer
+from spinel.core.switching.goal import choices, stands, wanted_of
+from spinel.core.switching.order import NOBODY_ELSE, SWITCHED, Broken, Crews, Order
+from spinel.core.switching.rules import Judged, judge, judge_operation
+from spinel.core.switching.step_rules import standing
+from spinel.core.switching.steps import Step, condition, take
+
+#: More moves than this at once are several switchings: nobody overlooks them, and the best order takes too long.
+MOST_MOVES = 12
+_MOST_STATES = 4000
+
+
+@dataclass(frozen=True)
+class Off:
+    """What is without supply on the way: after which step, and from which on it has one again; None: it stays off."""
+
+    element: Element
+    after_step: int
+    until_step: int | None
+
+
+@dataclass(frozen=True)
+class Switched:
+    """Steps that keep every rule, and what they leave without supply."""
+
+    order: Order
+    steps: tuple[Step, ...]
+    judged: Judged
+    off: tuple[Off, ...]
+
+
+@dataclass(frozen=True)
+class _Move:
+    """One operation of an element. ``value``: a throw of a transfer switch."""
+
+    act: str
+    value: str = ""
+
+
+def draft_switching(
+    study: Study,
+    now: Field,
+    element: Element,
+    hold: str,
+    goal: Mapping[str, str],
+    origin: Field | None = None,
+    crews: Crews = NOBODY_ELSE,
+) -> Switched:
+    """The steps to a goal (position wanted by element id), or a Refusal: the rule that every order of them breaks.
+
+    InputError for what cannot be asked. ``element``: what it is about. ``origin``: the field at the first drafting.
+    """
+    _can_be_asked(study, goal)
+    order = Order(
+        purpose=SWITCHED, hold=hold, target=target_of(study.network, element), study=study, origin=origin or now,
+        crews=crews, goal=dict(goal),
+    )  # fmt: skip
+    looked = _looked_at(order, now)
+    sequences = _sequences(order, looked)
+    path = _best(order, looked, sequences)
+    if path is None:
+        path = _best(order, looked, sequences | _helped(order, looked, sequences))
+    if path is None:
+        raise _why_not(order, looked, sequences).refusal("goal")
+    return _written(order, now, path)
+
+
+def _can_be_asked(study: Study, goal: Mapping[str, str]) -> None:
+    if not goal:
+        raise InputError("goal", "", say("switching-between-at-least-one"))
+    if len(goal) > MOST_MOVES:
+        raise InputError("goal", len(goal), say("switching-between-at-most", most=MOST_MOVES))
+    for element_id, wanted in goal.items():
+        if wanted not in choices(study.network.get(element_id)):
+            raise InputError("goal", wanted, say("switching-between-a-position-that-it-has"))
+
+
+def _looked_at(order: Order, now: Field) -> Field:
+    """The field once what was moved and not checked has been looked at; a position that nobody knows is not assumed."""
+    for e, _ in wanted_of(order):
+        if e.kind in SWITCHING and now.device(e.id).position is None:
+            raise Refusal(
+                say("switching-between-from-a-known-state"),
+                say("switching-between-nobody-knows", tag=e.tag),
+                say("switching-between-look-at-it-first"),
+                "goal",
+            )
+        if e.kind in SWITCHING and not now.device(e.id).known_or_automatic:
+            now = apply(order.network, now, FieldEvent(sequence=0, at="", actor="", kind="checked", element_id=e.id))
+    return now
+
+
+_TO_OPEN = {"closed": (_Move("opened"),), "withdrawn": (_Move("inserted"),), "open": ()}
+_FROM_OPEN = {"closed": (_Move("closed"),), "withdrawn": (_Move("withdrawn"),), "open": ()}
+
+
+def _moves(e: Element, is_now: str | None, wanted: str) -> tuple[_Move, ...]:
+    """What brings it from one position to another; empty where it is there."""
+    if is_now == wanted:
+        return ()
+    if e.kind not in SWITCHING:
+        return (_Move("started" if wanted == "running" else "stopped"),)
+    if e.kind == "transfer_switch":
+        last = _Move("opened" if wanted == "off" else "closed", wanted)
+        # to automatic only from one of its sides
+        return (_Move("closed", "normal"), last) if wanted == "automatic" and is_now == "off" else (last,)
+    return (*_TO_OPEN[is_now or "open"], *_FROM_OPEN[wanted])
+
+
+Sequences = dict[str, tuple[_Move, ...]]
+
+
+def _sequences(order: Order, now: Field) -> Sequences:
+    found = {e.id: _moves(e, stands(now, e), wanted) for e, wanted in wanted_of(order)}
+    return {i: moves for i, moves in found.items() if moves}
+
+
+def _helped(order: Order, now: Field, sequences: Sequences) -> Sequences:
+    """What is opened before, and closed again after, a device that can neither break load nor make onto a fault."""
+    found: Sequences = {}
+    for element_id in sequences:
+        e = order.network.get(element_id)
+        if e.kind not in SWITCHING or strong(e):
+            continue
+        for one in e.ends:
+            near = load.companions(order.study, now, e, frozenset(n for n in e.ends if n != one))
+            for c in near or ():
+                if c.id not in order.goal and now.device(c.id).position == "closed":
+                    found[c.id] = (_Move("opened"), _Move("closed"))
+    return found
+
+
+@dataclass(frozen=True)
+class _Path:
+    """Moves in their order, and the field after each."""
+
+    moves: tuple[tuple[Element, _Move], ...]
+    fields: tuple[Field, ...]
+
+
+def _best(order: Order, start: Field, sequences: Sequences) -> _Path | None:
+    """The cheapest way through all moves that keeps every rule: what is off counts, after each operation, and more so
+    where it is critical. None when there is none."""
+    ids = tuple(sequences)
+    done = tuple(len(sequences[i]) for i in ids)
+    was = fed(order.network, start.devices)
+    ties = count()
+    queue: list[tuple[float, int, tuple[int, ...], _Path]] = [(0.0, next(ties), (0,) * len(ids), _Path((), (start,)))]
+    settled: set[tuple[int, ...]] = set()
+    while queue:
+        cost, _, at, path = heapq.heappop(queue)
+        if at == done:
+            return path
+        if at in settled:
+            continue
+        settled.add(at)
+        if len(settled) > _MOST_STATES:
+            return None
+        for i, element_id in enumerate(ids):
+            if at[i] == done[i]:
+                continue
+            e, move = order.network.get(element_id), sequences[element_id][at[i]]
+            if _broken(order, path.fields[-1], e, move) is not None:
+                continue
+            then = _moved(order, path.fields[-1], e, move)
+            following = (*at[:i], at[i] + 1, *at[i + 1 :])
+            onward = _Path((*path.moves, (e, move)), (*path.fields, then))
+            off = lost(order.network, was, fed(order.network, then.devices))
+            weight = sum(10 if x.critical else 1 for x in off)
+            # automatic modes last, machines stopped last: the later, the less is left to do after them
+            late = 1e-3 * (len(done) - sum(n == 0 for n in at)) if move.value == "automatic" else 0
+            late += 1e-3 * (sum(done) - sum(at)) if move.act == "stopped" else 0
+            heapq.heappush(queue, (cost + weight + 1e-4 + late, next(ties), following, onward))
+    return None
+
+
+def _step(order: Order, now: Field, e: Element, move: _Move) -> Step:
+    step = wording.operate(order, e, move.act, move.value)
+    return replace(step, before=condition(now, step, order.hold))
+
+
+def _broken(order: Order, now: Field, e: Element, move: _Move) -> Broken | None:
+    """The rule that operating it, or looking at it afterwards, would break."""
+    broken = judge_operation(order, now, _step(order, now, e, move))
+    if broken is not None or e.kind not in SWITCHING:
+        return broken
+    then = take(order, now, _step(order, now, e, move))
+    return next(standing(order, then, wording.check(order, e, then.device(e.id).position or "open"), e), None)
+
+
+def _moved(order: Order, now: Field, e: Element, move: _Move) -> Field:
+    """The field once it is moved and checked."""
+    then = take(order, now, _step(order, now, e, move))
+    if e.kind not in SWITCHING:
+        return then
+    return apply(order.network, then, FieldEvent(sequence=0, at="", actor="", kind="checked", element_id=e.id))
+
+
+def _why_not(order: Order, now: Field, sequences: Sequences) -> Broken:
+    """The rule in the way: of the first move that no order allows, as things stand."""
+    for element_id, moves in sequences.items():
+        broken = _broken(order, now, order.network.get(element_id), moves[0])
+        if broken is not None:
+            return broken
+    return Broken(
+        say("switching-between-an-order-that-keeps-every-rule"),
+        say("switching-between-no-order-of-these-moves-does"),
+        say("switching-between-ask-for-less-at-once"),
+    )
+
+
+def _written(order: Order, now: Field, path: _Path) -> Switched:
+    off = _off(order, path.fields)
+    pen = Writer(order, now)
+    pen.add(wording.notify(order, affected=[o.element for o in off]))
+    for e, _ in wanted_of(order):
+        device = now.device(e.id)
+        if e.kind in SWITCHING and not device.known_or_automatic:
+            pen.add(wording.check(order, e, device.position or "open"))
+    at = [len(pen.steps)]
+    for e, move in path.moves:
+        pen.add(wording.operate(order, e, move.act, move.value))
+        if e.kind in SWITCHING:
+            pen.add(wording.check(order, e, pen.now.device(e.id).position or "open"))
+        at.append(len(pen.steps))
+    pen.add(wording.notify(order, affected=[o.element for o in off], is_live=True))
+    judged = judge(order, now, pen.steps)
+    if judged.first is not None:
+        raise judged.first.refusal("goal")
+    # an operation takes effect where its step begins
+    first = [n + 1 for n in at]
+    shown = tuple(
+        replace(o, after_step=first[o.after_step - 1], until_step=first[o.until_step - 1] if o.until_step else None)
+        for o in off
+    )
+    return Switched(order, tuple(pen.steps), judged, shown)
+
+
+def _off(order: Order, fields: Sequence[Field]) -> tuple[Off, ...]:
+    """What loses its supply on the way, by the number of the move after which it does, and has it again."""
+    known = [fed(order.network, f.devices) for f in fields]
+    dark = [{e.id: e for e in lost(order.network, known[0], k)} for k in known]
+    found = []
+    for element_id in dict.fromkeys(i for d in dark for i in d):
+        first = next(n for n, d in enumerate(dark) if element_id in d)
+        back = None if element_id in dark[-1] else max(n for n, d in enumerate(dark) if element_id in d) + 1
+        found.append(Off(dark[first][element_id], first, back))
+    return tuple(found)
