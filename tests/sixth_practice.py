@@ -28,7 +28,7 @@ def row(upper_v: float, scale: float) -> ApproachRow:
 #: Word stems that no page under this practice may show, because it has its own for them.
 STEMS = {
     "live_paper": "slip for lively labour", "permit": "slip", "switching_program": "throwing list", "program": "list",
-    "isolation": "parting", "restoration": "mending", "director": "thrower in chief", "operator": "thrower",
+    "isolation": "parting", "restoration": "mending", "switching": "shunting", "director": "thrower in chief", "operator": "thrower",
     "in_charge": "keyholder", "authorizer": "nodder", "attendant": "onlooker", "ground": "peg",
     "deenergize": "hush", "energize": "rouse", "safe_state": "hushed and pegged", "lockout": "bolting",
     "one_line": "thread", "one_line_diagram": "thread drawing", "absence": "stillness", "qualification": "token",

@@ -253,7 +253,7 @@ class TestOneOperation:
             ("EDP-3", "closed", "moved by that program"),
             ("MC2-2B", "open", "fails its duty check"),
             ("52-B", "withdrawn", "nothing moves in or out of its place while closed"),
-            ("Q-SC", "open", "load that is not built for it"),
+            ("EDP-5", "open", "load that is not built for it"),
         ],
     )
     def test_every_rule_holds(self, tag, to, why):

@@ -16,8 +16,13 @@ MACHINES = {"motor", "generator"}
 
 
 class Played:
-    def __init__(self, site: Site, positions: dict[str, str | None], target: list[str], words: dict[str, tuple]):
+    def __init__(
+        self, site: Site, positions: dict[str, str | None], target: list[str], words: dict[str, tuple],
+        too_hot: set[str] | None = None,
+    ):  # fmt: skip
         self.site, self.positions, self.target, self.words = site, dict(positions), target, words
+        #: where nobody may stand before it is proved dead
+        self.too_hot = too_hot or set()
         self.began = dict(positions)
         self.checked = {i for i, p in positions.items() if p is not None}
         self.locked: set[str] = set()
@@ -152,6 +157,8 @@ class Played:
             self.still.discard(e["id"])
             return
         self.danger("held before it is cut off", not self.isolated())
+        hot = e["id"] in self.too_hot and not set(e["ends"]) <= self.places_proved()
+        self.danger("at what is too hot before it is proved", hot and what == "spring")
         if what == "shaft":
             self.danger("blocked while it turns", e["id"] not in self.stopped)
             self.still.add(e["id"])
@@ -189,7 +196,8 @@ class Played:
         self.danger("the wrong instrument", (step.instrument == "detector") != (volts > 1000))
         self.danger("a pair left out", len(step.pairs) < self.pairs_of(step.node_id))
         self.danger("tested before charge and shafts are safe", self.charged_or_turning())
-        self.danger("what can fall, spring or burst is not held", self.stored() - self.let_go)
+        later = {(i, what) for i, what in self.stored() if what == "spring" and i in self.too_hot}
+        self.danger("what can fall, spring or burst is not held", self.stored() - later - self.let_go)
         self.danger("a tag is missing", not self.cut() <= self.tagged)
         machines = {i for i in self.site.could_turn_or_hold(self.target, self.cut())
                     if self.site.elements[i]["kind"] in MACHINES}  # fmt: skip
@@ -246,6 +254,7 @@ class Played:
         self.handed = True
         proved = self.places_proved()
         self.danger("handed over fed", not self.isolated())
+        self.danger("handed over with a spring", self.stored() - self.let_go)
         self.danger("handed over unproved", [n for n in self.target if n not in proved])
         g = self.site.graph(self.cut())
         near = self.site.reached_from(g, self.target)

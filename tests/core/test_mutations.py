@@ -181,11 +181,13 @@ RESTORATION = {
 }  # fmt: skip
 
 
-def played(site, now, element, network):
+def played(site, now, element, study):
+    network = study.network
+    too_hot = {e.id for e in network.elements if e.remote and e.stored_energy and study.hazard(e.id).beyond_ceiling}
     positions = {i: d.position for i, d in now.devices.items() if i in site.elements and d.position in (
         "open", "closed", "withdrawn", "normal", "emergency", "off")}  # fmt: skip
     words = {e.id: (_place(network, e), e.kind_name, e.tag) for e in network.elements}
-    return Played(site, positions, site.target(element.id), words)
+    return Played(site, positions, site.target(element.id), words, too_hot)
 
 
 def _place(network, e):
@@ -205,11 +207,11 @@ def programs(study, site, now, element):
         [*isolation.steps],
         ISOLATION,
         isolating,
-        lambda: played(site, now, element, study.network),
+        lambda: played(site, now, element, study),
     )
 
     def after():
-        p = played(site, now, element, study.network)
+        p = played(site, now, element, study)
         assert isolating(p, [*isolation.steps]) == [], element.tag
         return p
 
@@ -249,7 +251,10 @@ def safe_changes(order, steps, dice):
     tests = [i for i, s in enumerate(steps) if s.value in ("instrument_before", "proof", "instrument_after")]
     if tests and order.purpose == "isolation":
         last = max(tests) + 1
-        again = [steps[i] for i in tests if i >= max(which(steps, kind("access")), default=0)]
+        inside = max(which(steps, kind("access")), default=0)
+        # the instrument was proved before the door was opened, where something was tested before that
+        begins = inside if any(i > inside and steps[i].value == "instrument_before" for i in tests) else 0
+        again = [steps[i] for i in tests if i >= begins]
         yield [*steps[:last], *again, *steps[last:]]
 
 

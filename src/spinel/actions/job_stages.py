@@ -13,14 +13,14 @@ from spinel.core.permit.tasks import task
 from spinel.core.said import Said, Sayable, say
 from spinel.core.switching.life import ENDED as PROGRAM_ENDED
 from spinel.core.switching.life import NAMES as PROGRAM_NAMES
-from spinel.core.switching.order import ISOLATION, RESTORATION
+from spinel.core.switching.order import ISOLATION, RESTORATION, SWITCHED
 from spinel.store.models import Job, Permit, Program
 
 
 @dataclass(frozen=True)
 class Stage:
-    """``id``: scope, decision, permit, isolation, work, restoration or close. ``state``: done, open, waiting (its turn
-    has not come), blocked (the first cause) or skipped."""
+    """``id``: scope, decision, permit, switching, isolation, work, restoration or close. ``state``: done, open, waiting
+    (its turn has not come), blocked (the first cause) or skipped."""
 
     id: str
     state: str
@@ -47,7 +47,14 @@ def stages_of(
         stages.append(Stage("decision", "open", say("job-stages-questions-not-answered", count=len(decision.missing))))
     else:
         stages.append(Stage("decision", "done", decision.title))
-    stages += _program_stages(here, own) if own and not permits else _permit_stages(decision, permits, element)
+    switched = [p for p in own if p.purpose == SWITCHED]
+    isolating = [p for p in own if p.purpose != SWITCHED]
+    if switched:
+        stages.append(_switching_stage(switched[-1]))
+    if isolating and not permits:
+        stages += _program_stages(here, isolating)
+    elif permits or not switched:
+        stages += _permit_stages(decision, permits, element)
     ended = all(p.state in ENDED for p in permits) and all(p.state in PROGRAM_ENDED for p in own)
     if job.state != "open":
         stages.append(Stage("close", "done", say(f"job-state-{job.state}")))
@@ -56,6 +63,14 @@ def stages_of(
     else:
         stages.append(Stage("close", "waiting", say("job-stages-when-every-permit-and-program-has-ended")))
     return tuple(stages)
+
+
+def _switching_stage(program: Program) -> Stage:
+    state = {"stopped": "blocked", "abandoned": "blocked", "done": "done"}.get(program.state, "open")
+    what = PROGRAM_NAMES[program.state]
+    if program.state in ("executing", "stopped"):
+        what = say("job-stages-stopped-at-step" if state == "blocked" else "job-stages-at-step", step=program.step + 1)
+    return Stage("switching", state, say("job-stages-number-and", number=program.number, what=what))
 
 
 def _program_stages(here: SiteNow, own: list[Program]) -> list[Stage]:

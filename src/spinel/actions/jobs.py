@@ -24,6 +24,7 @@ from spinel.core.protection.duty import Duty
 from spinel.core.said import Said, Sayable, say
 from spinel.core.switching.life import ENDED as PROGRAM_ENDED
 from spinel.core.switching.life import NAMES as PROGRAM_NAMES
+from spinel.core.switching.order import SWITCHED
 from spinel.core.tables.forms import Justification
 from spinel.store import jobs as store
 from spinel.store import permits as permits_store
@@ -210,7 +211,7 @@ def _isolations_over(here: SiteNow, job: Job) -> None:
             say("act-jobs-is", number=still[0].number, state=PROGRAM_NAMES[still[0].state]),
             say("act-jobs-execute-or-abandon-it-first"),
         )
-    left = [p.hold for p in own if anything_left(p.hold, here.field)]
+    left = [p.hold for p in own if p.purpose != SWITCHED and anything_left(p.hold, here.field)]
     if left:
         raise Refusal(
             say("act-jobs-a-job-closes-when-nothing-hangs"),

@@ -6,7 +6,7 @@ Nothing of a practice run is ever in the record of the field, and no job or perm
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from random import Random
 
 from spinel.actions.acting import Act, Unit, work
@@ -24,7 +24,7 @@ from spinel.core.network.document import Network
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL
 from spinel.core.said import Sayable, say
 from spinel.core.switching import plant
-from spinel.core.switching.order import ISOLATION, RESTORATION, Order
+from spinel.core.switching.order import ISOLATION, NOBODY_ELSE, RESTORATION
 from spinel.core.switching.rules import judge
 from spinel.core.switching.steps import Step, events
 from spinel.store import network as events_store
@@ -50,9 +50,7 @@ def practise(act: Act, number: str) -> str:
                 say("practice-practise-the-program"),
             )
         own = next_number(Program, here.profile.prefixes["practice"])
-        order = Order(purpose=seen.purpose, hold=own, target=seen.order.target, study=seen.order.study,
-                      origin=seen.order.origin,
-                      says_access=seen.order.says_access)  # fmt: skip
+        order = replace(seen.order, hold=own, personal_locks=(), crews=NOBODY_ELSE)
         rest = judge(order, renamed(seen.fields[0], seen.hold, own), seen.steps)
         if rest.first is not None:
             raise rest.first.refusal()

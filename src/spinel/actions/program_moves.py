@@ -24,9 +24,10 @@ from spinel.core.errors import InputError, NotAllowed, Refusal
 from spinel.core.network.document import Network
 from spinel.core.said import Sayable, say
 from spinel.core.switching import edit as edits
+from spinel.core.switching.between import draft_switching
 from spinel.core.switching.draft import Draft, draft_isolation
 from spinel.core.switching.life import MOVES, SIGNED, check_move
-from spinel.core.switching.order import ISOLATION, RESTORATION
+from spinel.core.switching.order import ISOLATION, RESTORATION, SWITCHED
 from spinel.core.switching.restore import draft_restoration
 from spinel.core.switching.steps import Step, as_data
 from spinel.store.models import Program
@@ -69,6 +70,8 @@ def _edit(
         seen = as_view(program, here)
         steps, _ = edits.accepted(seen.order, seen.fields[0], change(seen), was=seen.steps)
         content = renew(seen, steps) if renew else {**seen.content, "steps": [as_data(s) for s in steps]}
+        if program.purpose == SWITCHED:
+            content = content_of(here, seen.order, program.job, seen.fields[0], steps)
         content["energizing"] = energizing(seen.order, seen.fields[0], steps)
         voids = program.state in SIGNED
         kept = shapes.write("program", content)
@@ -135,6 +138,9 @@ def redraft(act: Act, number: str, version: int) -> bool:
 
     def change(v: ProgramView) -> Sequence[Step]:
         element = v.order.target.element
+        if v.purpose == SWITCHED:
+            return draft_switching(v.order.study, v.fields[0], element, v.hold, v.order.goal, v.order.origin,
+                                   v.order.crews).steps  # fmt: skip
         if v.purpose == RESTORATION:
             return draft_restoration(v.order.study, v.fields[0], element, v.hold, v.order.origin, v.order.crews)[1]
         made.append(draft_isolation(v.order.study, v.fields[0], element, v.hold, v.order.origin, v.order.crews))

@@ -27,9 +27,11 @@ from spinel.core.profile import spoken_in
 from spinel.core.quantities import volts
 from spinel.core.said import Said, Sayable, say
 from spinel.core.switching import load
+from spinel.core.switching.between import draft_switching, off_on_the_way
 from spinel.core.switching.draft import Draft, draft_isolation
+from spinel.core.switching.goal import wanted_of
 from spinel.core.switching.life import ENDED, NAMES, SIGNED, check_move
-from spinel.core.switching.order import ISOLATION, RESTORATION, Order
+from spinel.core.switching.order import ISOLATION, RESTORATION, SWITCHED, Order
 from spinel.core.switching.restore import draft_restoration, left_as_it_is
 from spinel.core.switching.steps import Step, as_data, take
 from spinel.store import permits
@@ -47,14 +49,15 @@ def draft(act: Act, job_number: str) -> str:
             return unit.done.partition(":")[2]
         job = jobs.open_job(job_number)
         here = unit.site.as_it_is()
-        running = [p.number for p in store.programs_of(job.id) if p.state not in ENDED and not p.practice]
+        own = [p for p in store.programs_of(job.id) if p.purpose != SWITCHED and not p.practice]
+        running = [p.number for p in own if p.state not in ENDED]
         if running:
             raise Refusal(
                 say("act-programs-one-isolation-at-a-time"),
                 say("act-programs-of-this-job-has-not-ended", running=running[0]),
                 say("act-programs-continue-with-it"),
             )
-        kept = [p.hold for p in store.programs_of(job.id) if not p.practice and anything_left(p.hold, here.field)]
+        kept = [p.hold for p in own if anything_left(p.hold, here.field)]
         if kept:
             raise Refusal(
                 say("act-programs-one-isolation-at-a-time"),
@@ -118,7 +121,8 @@ def content_of(
         "notes": [*made.notes, *_others(here, made, job)] if made else left,
         "cut": [{"tag": s.tag, "kind": s.kind_name} for s in made.isolation.cut_off] if made else [],
         "points": [_point(here, p, made) for p in made.isolation.points] if made else [],
-        "dark": [_dark(d) for d in made.dark] if made else [],
+        "dark": [_dark(d) for d in made.dark] if made else _off(order, start, steps),
+        "goal": [{"id": e.id, "tag": e.tag, "to": to} for e, to in wanted_of(order)],
         "inside": [
             say(
                 "act-programs-isolated-by",
@@ -139,6 +143,17 @@ def _dark(e: Element) -> dict[str, Any]:
     """What loses its supply, and whose it is."""
     what = e.serves or e.name
     return {"tag": e.tag, "what": what, "notify": e.notify, "critical": e.critical, "tolerates_min": e.tolerates_min}
+
+
+def _off(order: Order, start: Field, steps: Sequence[Step]) -> list[dict[str, Any]]:
+    """The same of a switching, with the steps between which it is off."""
+    if order.purpose != SWITCHED:
+        return []
+    fields = [start]
+    for step in steps:
+        fields.append(take(order, fields[-1], step))
+    off = off_on_the_way(order, fields)
+    return [{**_dark(o.element), "from_step": o.from_step, "until_step": o.until_step} for o in off]
 
 
 def _point(here: SiteNow, e: Element, made: Draft) -> dict[str, Any]:
@@ -264,6 +279,9 @@ def succeed(unit: Unit, program: Program) -> tuple[str, Sayable]:
     try:
         if program.purpose == RESTORATION:
             return redraft_restoration(unit, program.hold), ""
+        if program.purpose == SWITCHED:
+            element = here.network.get(seen.order.target.element.id)
+            return insert_switching(unit, program.job, element, seen.order.goal, program), ""
         element = here.network.get(seen.order.target.element.id)
         made = draft_isolation(seen.order.study, here.field, element, program.hold, seen.order.origin, seen.order.crews)
     except Refusal as why:
@@ -274,6 +292,19 @@ def succeed(unit: Unit, program: Program) -> tuple[str, Sayable]:
     insert(unit, program.job, number, program.hold, ISOLATION, content, program.number, origin=program.origin_event)
     redraft_restoration(unit, program.hold)
     return number, ""
+
+
+def insert_switching(
+    unit: Unit, job: Job, element: Element, goal: Mapping[str, str], follows: Program | None = None
+) -> str:  # fmt: skip
+    """A switching to a goal, drafted from the state as it is. ``follows``: what it goes on from, under its hold."""
+    here = unit.site.as_it_is()
+    number = next_number(Program, here.profile.prefixes["program"])
+    hold = follows.hold if follows else number
+    made = draft_switching(here.study, here.field, element, hold, goal, crews=crews(here, own=hold))
+    content = content_of(here, made.order, job, here.field, made.steps)
+    insert(unit, job, number, hold, SWITCHED, content, follows.number if follows else "")
+    return number
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -18,8 +18,10 @@ from spinel.store import database, settings
 
 LONGEST_WINDOW_H = Quantity("longest_window_h", "h", 0.25, 24)
 LONGEST_STAND_MIN = Quantity("longest_stand_min", "min", 1, 240)
+STEP_MIN = Quantity("step_min", "min", 0.25, 60)
 _NUMBERS = {
     "ceiling_cal_cm2": CEILING_CAL_CM2, "longest_window_h": LONGEST_WINDOW_H, "longest_stand_min": LONGEST_STAND_MIN,
+    "step_min": STEP_MIN,
 }  # fmt: skip
 
 #: Who confirms the check steps of a program.

@@ -60,7 +60,7 @@ def qualify(login: str, task_id: str, equipment_class: str, until: datetime, act
 @click.option("--as", "actor_login", required=True)
 @says_errors
 def setting(key: str, value: str, actor_login: str) -> None:
-    """Change a site setting: ceiling_cal_cm2, longest_window_h, longest_stand_min or checks_by."""
+    """Change a site setting: ceiling_cal_cm2, longest_window_h, longest_stand_min, step_min or checks_by."""
     on = site()
     setup.change_setting(now(on, actor(on, actor_login)), key, value)
     click.echo(f"{key} = {value}")

@@ -24,7 +24,7 @@ T = TypeVar("T")
 SHAPES: Mapping[str, int] = {
     "permit": 2,
     "permit record": 2,
-    "program": 4,
+    "program": 5,
     "program record": 2,
     "facts": 1,
     "faults": 1,
@@ -180,4 +180,5 @@ UPGRADES: Mapping[tuple[str, int], Callable[[dict[str, Any]], dict[str, Any]]] =
     ("permit", 0): _permit_from_0,
     ("program", 1): _program_from_1,
     ("program", 3): _program_from_3,
+    ("program", 4): lambda c: {**c, "goal": []},
 }

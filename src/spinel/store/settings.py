@@ -16,6 +16,8 @@ DEFAULTS: dict[str, Any] = {
     "checks_by": "director",
     #: How long a program may stand at a step, minutes, before console and board say so.
     "longest_stand_min": 15.0,
+    #: How long a step of a program takes, minutes, where it is said for how long something is off.
+    "step_min": 2.0,
     #: Set by `spinel demo`; the sign-in page then lists the demo people.
     "demo": False,
     "session_key": "",

@@ -52,6 +52,7 @@ from spinel.web import (
     records,
     session,
     switching,
+    switchings,
 )
 from spinel.web.margin import AtTheMargin
 from spinel.web.shapes import WIRE, drawn, wire
@@ -151,7 +152,7 @@ def create_app(
     app.jinja_env.filters.update(phrases.FILTERS)
     app.jinja_env.globals.update(SHELL)
     session.register(app)
-    for module in (board, network_pages, jobs, permits, switching, instruments, console, papers, records):
+    for module in (board, network_pages, jobs, permits, switching, switchings, instruments, console, papers, records):
         app.register_blueprint(module.pages)
     if development:
         app.register_blueprint(components.pages)

@@ -16,6 +16,7 @@ from spinel.core.said import Said, Sayable, joined, say, verbatim
 from spinel.core.stored import parsed
 from spinel.core.switching.steps import Step
 from spinel.web.filters import equipment_class, words
+from spinel.web.here import here
 from spinel.wording import formats
 
 
@@ -218,7 +219,22 @@ def dark(d: Mapping[str, Any]) -> Said:
         found.append(say("dark-critical"))
     if d["tolerates_min"] is not None:
         found.append(say("dark-at-most", minutes=d["tolerates_min"]))
+    if "from_step" in d:
+        found.append(_between(d["from_step"], d["until_step"]))
     return joined(*found, between=", ")
+
+
+def off_between(o: Any) -> Said:
+    """What it serves, and between which steps of a switching it is off."""
+    return joined(verbatim(o.element.serves or o.element.name), _between(o.from_step, o.until_step), between=", ")
+
+
+def _between(first: int, last: int | None) -> Said:
+    """From which step on something is off, until which, and how long that may take by estimate."""
+    if last is None:
+        return say("off-from-step", step=first)
+    minutes = (last - first) * float(here().settings["step_min"])
+    return say("off-between", step=first, until=last, minutes=minutes)
 
 
 def last_phase(s: Step) -> Said:
@@ -327,6 +343,7 @@ FILTERS: dict[str, Callable[..., Any]] = {
         particulars,
         last_phase,
         dark,
+        off_between,
         blanks,
         act,
         subject,

@@ -189,7 +189,9 @@ class Figures:
         if not len(good):
             return
         energy, boundary, bolted, arcing = self._energies(k, row, ended, good)
-        by = np.where(ended.by >= 0, model.branches[np.maximum(ended.by, 0)], ended.by)[good]
+        by = ended.by[good]
+        if len(model.branches):
+            by = np.where(by >= 0, model.branches[np.maximum(by, 0)], by)
         duration = np.minimum(ended.time_s[good], self.cap_s)
         columns = (energy, at[good], duration, late[good], by, bolted, arcing)
         kept = (self.energy_j_cm2, self.at, self.duration_s, self.capped, self.by, self.bolted_ka, self.arcing_ka)

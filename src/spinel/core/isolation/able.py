@@ -10,6 +10,7 @@ from typing import Any
 
 from spinel.core.hazard import Study
 from spinel.core.network.document import Element
+from spinel.core.protection.duty import Duty
 from spinel.core.said import Sayable, say
 
 
@@ -112,10 +113,13 @@ def strong(e: Element) -> bool:
 
 def passed_over(study: Study, e: Element) -> Sayable:
     """Why a device that could isolate must not be used for it by a person; empty when it may."""
-    here = figures(study, e)
+    return not_fit(e, figures(study, e), study.duty.get(e.id))
+
+
+def not_fit(e: Element, here: Figures, duty: Duty | None) -> Sayable:
+    """The same with its figures and its duty as they are."""
     if not here.workable:
         return say("isolation-able-not-workable", tag=e.tag, why=_unworkable(here))
-    duty = study.duty.get(e.id)
     if duty is not None and not duty.adequate and not e.remote:
         return say("isolation-able-fails-its-duty-check", tag=e.tag, reason=duty.reason)
     return ""

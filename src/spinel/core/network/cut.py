@@ -31,9 +31,9 @@ def isolating_positions(e: Element) -> tuple[str, ...]:
 
 
 def is_cut(e: Element, device: DeviceNow, hold: str) -> bool:
-    """Is the device open or withdrawn as it must be, checked since, and locked by the hold?"""
+    """Is the device open or withdrawn as it must be, looked at on the spot since, and locked by the hold?"""
     # asked of every device on every way: what most of them are not comes first
-    if hold not in device.locks or not device.checked:
+    if hold not in device.locks or not device.looked_at:
         return False
     return can_isolate(e) and device.position in isolating_positions(e)
 

@@ -26,6 +26,8 @@ FOUND_STATES = ("running", "stopped")
 TRIPPED = ("tripped", "blown")
 #: The value of the check that follows such an inspection; it says nothing of the position.
 INSPECTED = "inspected"
+#: The value of a check by the indication at a remote control, where nobody may stand at the device itself.
+REMOTE = "remote"
 #: Recorded by Spinel when it had to refuse a step that somebody says was done: the record no longer knows.
 UNSURE_POSITION, UNSURE_LOCK, UNSURE_GROUND, UNSURE_BLOCK = "unsure", "lock unsure", "ground unsure", "block unsure"
 #: A test found voltage where the record has none.
@@ -70,10 +72,12 @@ class DeviceNow:
     ``blocks``: what is blocked, each with the hold that blocked it. ``moved_by``: the hold that operated it, or that
     must bring it back for one that could not, empty where nobody's hold did or somebody found it otherwise since;
     ``was``: its position before that, None where nobody knew. ``run_by``: the hold that started or stopped it.
+    ``by_remote``: checked by the indication at its remote control alone, nobody stood at it.
     """
 
     position: str | None = None
     checked: bool = False
+    by_remote: bool = False
     running: bool | None = None
     blocks: frozenset[tuple[str, str]] = frozenset()
     moved_by: str = ""
@@ -90,6 +94,11 @@ class DeviceNow:
     def known(self) -> bool:
         """Has somebody checked it since it last moved?"""
         return self.position is not None and self.checked
+
+    @property
+    def looked_at(self) -> bool:
+        """Has somebody stood at it and checked it since it last moved?"""
+        return self.known and not self.by_remote
 
     @property
     def known_or_automatic(self) -> bool:
@@ -133,7 +142,10 @@ def after(device: DeviceNow, event: FieldEvent) -> DeviceNow:
         position = event.value or _MOVES[kind]
         return moved(position=position, checked=False, **_moving(device, event.hold, position))
     if kind == "checked":
-        return replace(device, tripped=False) if event.value == INSPECTED else replace(device, checked=True)
+        if event.value == INSPECTED:
+            return replace(device, tripped=False)
+        # what was looked at on the spot is no less so by an indication elsewhere
+        return replace(device, checked=True, by_remote=event.value == REMOTE and not device.looked_at)
     if kind == "found":
         return _found(device, moved, event)
     if kind == "corrected":

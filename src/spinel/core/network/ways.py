@@ -109,13 +109,13 @@ NEVER_SURE = ("fuse", "contactor", "transfer_switch")
 
 
 def surely(devices: Mapping[str, DeviceNow]) -> Passes:
-    """Passes: conductors, and devices known to be closed; unknown and automatic count as open."""
+    """Passes: conductors, and devices seen to be closed on the spot; unknown and automatic count as open."""
 
     def passes(e: Element) -> tuple[tuple[str, str], ...]:
         if e.kind not in SWITCHING:
             return e.pairs
         device = devices.get(e.id, NEVER_SEEN)
-        if e.kind in NEVER_SURE or not device.known or device.position == "automatic":
+        if e.kind in NEVER_SURE or not device.looked_at or device.position == "automatic":
             return ()
         return joined(e, device.position)
 

@@ -36,10 +36,11 @@ _MOST_STATES = 4000
 
 @dataclass(frozen=True)
 class Off:
-    """What is without supply on the way: after which step, and from which on it has one again; None: it stays off."""
+    """What is without supply on the way: from which step on, and at which it has one again (both count from 1); None:
+    it stays off."""
 
     element: Element
-    after_step: int
+    from_step: int
     until_step: int | None
 
 
@@ -206,7 +207,7 @@ def _step(order: Order, now: Field, e: Element, move: _Move) -> Step:
 def _broken(order: Order, now: Field, e: Element, move: _Move) -> Broken | None:
     """The rule that operating it, or looking at it afterwards, would break."""
     broken = judge_operation(order, now, _step(order, now, e, move))
-    if broken is not None or e.kind not in SWITCHING:
+    if broken is not None or e.kind not in SWITCHING or (e.remote and e.kind != "transfer_switch"):
         return broken
     then = take(order, now, _step(order, now, e, move))
     return next(standing(order, then, wording.check(order, e, then.device(e.id).position or "open"), e), None)
@@ -234,39 +235,32 @@ def _why_not(order: Order, now: Field, sequences: Sequences) -> Broken:
 
 
 def _written(order: Order, now: Field, path: _Path) -> Switched:
-    off = _off(order, path.fields)
+    was = fed(order.network, now.devices)
+    affected = [e for f in path.fields for e in lost(order.network, was, fed(order.network, f.devices))]
+    affected = list({e.id: e for e in affected}.values())
     pen = Writer(order, now)
-    pen.add(wording.notify(order, affected=[o.element for o in off]))
+    pen.add(wording.notify(order, affected=affected))
     for e, _ in wanted_of(order):
         device = now.device(e.id)
         if e.kind in SWITCHING and not device.known_or_automatic:
-            pen.add(wording.check(order, e, device.position or "open"))
-    at = [len(pen.steps)]
+            pen.look(e, device.position or "open")
     for e, move in path.moves:
         pen.add(wording.operate(order, e, move.act, move.value))
         if e.kind in SWITCHING:
-            pen.add(wording.check(order, e, pen.now.device(e.id).position or "open"))
-        at.append(len(pen.steps))
-    pen.add(wording.notify(order, affected=[o.element for o in off], is_live=True))
+            pen.look(e, pen.now.device(e.id).position or "open")
+    pen.add(wording.notify(order, affected=affected, is_live=True))
     judged = judge(order, now, pen.steps)
     if judged.first is not None:
         raise judged.first.refusal("goal")
-    # an operation takes effect where its step begins
-    first = [n + 1 for n in at]
-    shown = tuple(
-        replace(o, after_step=first[o.after_step - 1], until_step=first[o.until_step - 1] if o.until_step else None)
-        for o in off
-    )
-    return Switched(order, tuple(pen.steps), judged, shown)
+    return Switched(order, tuple(pen.steps), judged, off_on_the_way(order, judged.fields))
 
 
-def _off(order: Order, fields: Sequence[Field]) -> tuple[Off, ...]:
-    """What loses its supply on the way, by the number of the move after which it does, and has it again."""
+def off_on_the_way(order: Order, fields: Sequence[Field]) -> tuple[Off, ...]:
+    """What loses its supply on the way. ``fields``: before the first step and after each."""
     known = [fed(order.network, f.devices) for f in fields]
     dark = [{e.id: e for e in lost(order.network, known[0], k)} for k in known]
     found = []
     for element_id in dict.fromkeys(i for d in dark for i in d):
-        first = next(n for n, d in enumerate(dark) if element_id in d)
-        back = None if element_id in dark[-1] else max(n for n, d in enumerate(dark) if element_id in d) + 1
-        found.append(Off(dark[first][element_id], first, back))
+        off = [n for n, d in enumerate(dark) if element_id in d]
+        found.append(Off(dark[off[0]][element_id], off[0], None if off[-1] == len(dark) - 1 else off[-1] + 1))
     return tuple(found)

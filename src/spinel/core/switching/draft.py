@@ -7,13 +7,13 @@ done again, so a successor drafted after a stop goes on from the state as it is.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from spinel.core.errors import Refusal
 from spinel.core.hazard import Study
-from spinel.core.isolation.able import figures, isolated_position, passed_over, strong
-from spinel.core.isolation.absence import needs_ground, zones
-from spinel.core.isolation.points import Isolation, isolation
+from spinel.core.isolation.able import by_stick, figures, isolated_position, not_fit, passed_over, strong
+from spinel.core.isolation.absence import Zone, needs_ground, zones
+from spinel.core.isolation.points import Isolation, isolation, target_of
 from spinel.core.network.document import Element
 from spinel.core.network.field import INSTRUMENT_BEFORE, Field
 from spinel.core.network.kinds import SWITCHING
@@ -21,10 +21,10 @@ from spinel.core.network.losing import by_themselves, without_supply
 from spinel.core.network.now import SHAFT, DeviceNow
 from spinel.core.said import Sayable, say
 from spinel.core.switching import load, wording
-from spinel.core.switching.meanwhile import covered
-from spinel.core.switching.order import ISOLATION, NOBODY_ELSE, Crews, Order
+from spinel.core.switching.meanwhile import covered, duty_at, figures_at
+from spinel.core.switching.order import ISOLATION, NOBODY_ELSE, Broken, Crews, Order
 from spinel.core.switching.rules import Judged, judge
-from spinel.core.switching.step_rules import crew_behind, startable
+from spinel.core.switching.step_rules import CANNOT_STAND, crew_behind, dead_here, startable, waits_for_proof
 from spinel.core.switching.steps import OPENED, UP, Step, stamped, take
 
 
@@ -52,6 +52,17 @@ class Writer:
         self.steps.append(stamped(self.now, following, step, self.order.hold))
         self.now = following
 
+    def look(self, e: Element, position: str) -> None:
+        """Its position checked: on the spot, or where nobody may stand there and it is no point of isolation, by the
+        indication at its remote control."""
+        by_remote = e.remote and e.kind != "transfer_switch" and not stands_at(self.order, self.now, e)
+        self.add(wording.check(self.order, e, position, by_remote=by_remote))
+
+
+def stands_at(order: Order, now: Field, e: Element) -> bool:
+    """May somebody stand at it, as things are?"""
+    return figures_at(order, e, now).workable or dead_here(order, now, e)
+
 
 def draft_isolation(
     study: Study, now: Field, element: Element, hold: str, origin: Field | None = None, crews: Crews = NOBODY_ELSE
@@ -60,9 +71,30 @@ def draft_isolation(
 
     ``origin``: the field at the first drafting under this hold, for a successor.
     """
-    plan, openers = _plan(study, now, element, hold, crews)
-    first = origin or now
-    order = Order(purpose=ISOLATION, hold=hold, target=plan.target, study=study, origin=first, crews=crews)
+    order = Order(
+        purpose=ISOLATION, hold=hold, target=target_of(study.network, element), study=study, origin=origin or now,
+        crews=crews,
+    )  # fmt: skip
+    unfit: dict[str, Sayable] = {}
+    while True:
+        made = _attempt(order, now, unfit)
+        broken = next(((s, b) for s, b in zip(made.steps, made.judged.steps, strict=True) if b is not None), None)
+        if made.judged.first is None:
+            return made
+        if broken is None or broken[1].rule not in CANNOT_STAND or not _unfit(made, broken[0], unfit, broken[1]):
+            raise made.judged.first.refusal()
+
+
+def _unfit(made: Draft, step: Step, unfit: dict[str, Sayable], broken: Broken) -> bool:
+    """A point at which, once others are open, nobody may stand: another is looked for, further upstream."""
+    point = step.element_id in {p.id for p in made.isolation.points} and step.element_id not in unfit
+    if point:
+        unfit[step.element_id] = broken.why
+    return point
+
+
+def _attempt(order: Order, now: Field, unfit: dict[str, Sayable]) -> Draft:
+    plan, openers = _plan(order, now, unfit)
     pen = Writer(order, now)
     opened = {e.id for e in plan.points} | {e.id for found in openers.values() for e in found}
     dark = without_supply(order.network, now.devices, opened)
@@ -78,13 +110,16 @@ def draft_isolation(
         # the spring of a switching device is let go once it is open, never while it is closed
         if what == "spring" and e.kind in SWITCHING and not _held(pen.now, e):
             _open_and_check(pen, e)
-    for part in study.profile.made_safe:
+    for part in order.study.profile.made_safe:
         _MADE_SAFE[part](pen, plan)
     _prove(pen, plan)
+    for e, what in plan.mechanical:
+        if waits_for_proof(order, now, e, what) and (order.hold, e.id, what) not in pen.now.released:
+            if not pen.now.device(e.id).looked_at:
+                pen.add(wording.check(order, e, pen.now.device(e.id).position or "open"))
+            pen.add(wording.release(order, e, what))
     pen.add(wording.handover(order))
     judged = judge(order, now, pen.steps)
-    if judged.first is not None:
-        raise judged.first.refusal()
     moving = by_themselves(order.network, now.devices, opened)
     return Draft(order, plan, tuple(pen.steps), judged, tuple(dark), _notes(order, plan, now, moving, stopped))
 
@@ -94,22 +129,23 @@ def _highest_v(order: Order, e: Element) -> float:
     return max(order.network.node[end].nominal_voltage_v for end in e.ends)
 
 
-def _plan(
-    study: Study, now: Field, element: Element, hold: str, crews: Crews
-) -> tuple[Isolation, dict[str, list[Element]]]:
+def _plan(order: Order, now: Field, unfit: dict[str, Sayable]) -> tuple[Isolation, dict[str, list[Element]]]:
     """The isolation, and for every point that cannot break load or make onto a fault what is opened before it.
 
     A point for which there is no such set is not fit, nor one that would have to move where another crew is behind its
     locks: the way is walked further.
     """
-    unfit: dict[str, Sayable] = {}
+    study = order.study
     while True:
-        plan = isolation(study, element, unfit)
+        plan = isolation(study, order.target.element, unfit)
         openers: dict[str, list[Element]] = {}
         lacking: dict[str, Sayable] = {}
         for e in plan.points:
-            theirs = None if _held(now, e) else crew_behind(hold, crews, now, e.ends)
-            if theirs:
+            theirs = None if _held(now, e) else crew_behind(order.hold, order.crews, now, e.ends)
+            # what stands otherwise than at drafting may have made it worse to be at
+            if why := not_fit(e, figures_at(order, e, now), duty_at(order, e, now)):
+                lacking[e.id] = why
+            elif theirs:
                 lacking[e.id] = say("switching-draft-another-crew-is-behind-it", tag=e.tag, hold=theirs.hold)
             elif not strong(e) and not _held(now, e):
                 found = load.companions(study, now, e, plan.region)
@@ -145,7 +181,7 @@ def _first_opened(order: Order, plan: Isolation, openers: dict[str, list[Element
 
 def _open_and_check(pen: Writer, e: Element) -> None:
     pen.add(wording.operate(pen.order, e, "opened", "off" if e.kind == "transfer_switch" else ""))
-    pen.add(wording.check(pen.order, e, "off" if e.kind == "transfer_switch" else "open"))
+    pen.look(e, "off" if e.kind == "transfer_switch" else "open")
 
 
 def _isolate(pen: Writer, e: Element) -> None:
@@ -161,7 +197,7 @@ def _isolate(pen: Writer, e: Element) -> None:
         pen.add(wording.operate(pen.order, e, "withdrawn"))
     device = pen.now.device(e.id)
     # what others opened is looked at by those who hang their own lock beside it
-    if not device.checked or device.moved_by not in ("", pen.order.hold) or _others_lock(pen, device):
+    if not device.looked_at or device.moved_by not in ("", pen.order.hold) or _others_lock(pen, device):
         pen.add(wording.check(pen.order, e, device.position or "open"))
     if pen.order.hold not in device.locks or pen.order.hold not in device.tags:
         pen.add(wording.lock(pen.order, e, device.position or "open"))
@@ -178,7 +214,7 @@ def _hold_still(pen: Writer, plan: Isolation) -> None:
     for e, what in plan.mechanical:
         if what == "gravity":
             _block(pen, e, what)
-        elif (pen.order.hold, e.id, what) not in pen.now.released:
+        elif (pen.order.hold, e.id, what) not in pen.now.released and not waits_for_proof(pen.order, pen.now, e, what):
             pen.add(wording.release(pen.order, e, what))
 
 
@@ -222,21 +258,26 @@ _MADE_SAFE: Mapping[str, Callable[[Writer, Isolation], None]] = {"hold": _hold_s
 def _prove(pen: Writer, plan: Isolation) -> None:
     """Instrument, every zone on every pair, instrument; then the grounds that are required."""
     network = pen.order.network
-    places = zones(network, pen.now, plan.target, pen.order.study.profile)
+    places = [_tested_from(pen, z) for z in zones(network, pen.now, plan.target, pen.order.study.profile)]
     kinds = sorted({z.instrument for z in places})
     tests = [wording.test(pen.order, z) for z in places]
-    closed = any(t.stick for t in tests)
+    closed = [t for t in tests if t.stick]
     if closed:
         pen.add(wording.barricade(pen.order, UP))
     else:
         _reach_in(pen)
     for kind in kinds:
         pen.add(wording.prove_instrument(pen.order, kind))
-    for test in tests:
+    for test in closed:
         pen.add(test)
+    if closed and len(closed) < len(tests):
+        pen.add(wording.access(pen.order, OPENED))
+    for test in tests:
+        if not test.stick:
+            pen.add(test)
     for kind in kinds:
         pen.add(wording.prove_instrument(pen.order, kind, again=True))
-    if closed:
+    if len(closed) == len(tests):
         # proved with everything closed: now it may be opened
         pen.add(wording.access(pen.order, OPENED))
     for z in places:
@@ -250,6 +291,17 @@ def _prove(pen: Writer, plan: Isolation) -> None:
             switch = next((e for e in network.elements if e.kind == "ground_switch" and e.ends[0] in z.nodes), None)
             node = switch.ends[0] if switch else z.point
             pen.add(wording.ground(pen.order, switch or z.at, node, z))
+
+
+def _tested_from(pen: Writer, z: Zone) -> Zone:
+    """Where nobody may stand before it is proved, at points built in elsewhere in the same zone."""
+    if z.point.startswith("aux:") or stands_at(pen.order, pen.now, z.at) or by_stick(pen.order.study, z.at):
+        return z
+    for e in pen.order.network.elements:
+        end = next((n for n in e.ends if n in z.nodes), None)
+        if end is not None and e.built_in_tester and by_stick(pen.order.study, e):
+            return replace(z, at=e, point=end)
+    return z
 
 
 def _notes(

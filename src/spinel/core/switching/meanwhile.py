@@ -17,25 +17,28 @@ from spinel.core.network.document import Case, Element, Network
 from spinel.core.network.field import Field
 from spinel.core.network.kinds import FEEDS
 from spinel.core.protection.duty import Duty
+from spinel.core.said import Said, Sayable
 from spinel.core.switching.order import Order
 from spinel.core.switching.steps import Step
+
+#: Studies of passing states that are kept at a time; what was found in them is kept as long as theirs.
+_STUDIES = 8
 
 
 def figures_at(order: Order, e: Element, *states: Field) -> Figures:
     """The figures of standing at an element, worst over the study and the states."""
     found = figures(order.study, e)
-    for study, added in _studies(order, e, states):
-        there = figures(study, e)
-        # what only lacks a source may leave too little current for any method: the figure with all of them holds
-        if added or not there.none_because:
-            found = _worse(found, there)
+    for there in _otherwise(order, e, states):
+        # one end may be left with so little that no method covers it: the figure with everything on holds
+        if not there.figures.none_because or (there.added and not _too_little(there.figures.none_because)):
+            found = _worse(found, there.figures)
     return found
 
 
 def duty_at(order: Order, e: Element, *states: Field) -> Duty | None:
     """Its duty, inadequate where it is so in the study or in one of the states; None where nothing asks for one."""
     known = order.study.duty.get(e.id)
-    others = [study.duty.get(e.id) for study, _ in _studies(order, e, states)]
+    others = [there.duty for there in _otherwise(order, e, states)]
     return next((d for d in (known, *others) if d is not None and not d.adequate), known)
 
 
@@ -45,6 +48,16 @@ def covered(order: Order, step: Step, *states: Field) -> Step:
     if e is None or step.figures is None or not step.at_equipment or step.stick:
         return step
     return replace(step, figures=figures_at(order, e, *states))
+
+
+def _too_little(why: Sayable) -> bool:
+    """Is there no figure only because the current is below what the method covers?"""
+    error = why.values.get("error") if isinstance(why, Said) else None
+    if not isinstance(error, Said) or error.values.get("field") != "bolted_fault_current_ka":
+        return False
+    allowed, value = error.values.get("allowed"), error.values.get("value")
+    least = allowed.values.get("low") if isinstance(allowed, Said) else None
+    return isinstance(least, int | float) and float(str(value)) < least
 
 
 def _worse(a: Figures, b: Figures) -> Figures:
@@ -66,48 +79,71 @@ def _most(a: float | None, b: float | None) -> float | None:
 
 
 @dataclass(frozen=True)
+class _There:
+    """Figures and duty in a state that feeds an element otherwise than any that its study knows. ``added``: something
+    feeds it there, or hangs on it, that does in none of them."""
+
+    figures: Figures
+    duty: Duty | None
+    added: bool
+
+
+@dataclass(frozen=True)
 class _Around:
-    """What hangs together with an element: everything, and of it what lies between it and what gives current."""
+    """What lies between an element and the sources that feed it; ``gives``: and all else that gives current to a fault,
+    motors and what stands by."""
 
-    all: frozenset[str]
     ways: frozenset[str]
+    gives: frozenset[str]
+    fed: bool
 
 
-def _studies(order: Order, e: Element, states: Iterable[Field]) -> list[tuple[Study, bool]]:
-    """Studies of those states that feed the element otherwise than any state that its figures know; each with whether
-    anything feeds it there, or hangs on it, that does in none of them."""
-    found: dict[object, tuple[Study, bool]] = {}
+def _otherwise(order: Order, e: Element, states: Iterable[Field]) -> list[_There]:
+    """How it is at the element in those states that feed it otherwise than any state that its study knows."""
+    kept: dict[object, _There | None] = order.study.kept.setdefault("meanwhile", {})
+    found: dict[object, _There] = {}
     for state in states:
-        key, kept = _difference(order, state), order.study.kept.setdefault("meanwhile", {})
-        if not key:
-            continue
-        if (key, e.id) not in kept:
-            circuit = at_present(order.network, state.devices)
-            same, less = _compared(order, e, circuit)
-            kept[key, e.id] = None if same else (_study(order, key, circuit), not less)
-        if kept[key, e.id] is not None:
-            found[key] = kept[key, e.id]
+        for key, circuit in _circuits(order, state).items():
+            if (key, e.id) not in kept:
+                kept[key, e.id] = _there(order, e, key, circuit)
+            there = kept[key, e.id]
+            if there is not None:
+                found[key] = there
     return list(found.values())
 
 
+def _circuits(order: Order, state: Field) -> dict[object, Circuit]:
+    """A state as circuits without anything uncertain."""
+    known: dict[object, dict[object, Circuit]] = order.study.kept.setdefault("meanwhile circuits", {})
+    stands = frozenset((i, d.position, d.known, d.running) for i, d in state.devices.items())
+    if stands not in known:
+        both = _both(at_present(order.network, state.devices))
+        known[stands] = {(tuple(sorted(c.closed.items())), c.running): c for c in both}
+    return known[stands]
+
+
+def _there(order: Order, e: Element, key: object, circuit: Circuit) -> _There | None:
+    kept = order.study.kept.setdefault("meanwhile known", {})
+    if e.id not in kept:
+        kept[e.id] = [_feeding(order.network, c, e) for c in _known(order)]
+    here = _feeding(order.network, circuit, e)
+    # what nothing feeds is no worse than where something does
+    if not here.fed or any(here.ways == k.ways and here.gives <= k.gives for k in kept[e.id]):
+        return None
+    less = any(here.ways <= k.ways and here.gives <= k.gives for k in kept[e.id])
+    study = _study(order, key, circuit)
+    return _There(figures(study, e), study.duty.get(e.id), not less)
+
+
 def _study(order: Order, key: object, circuit: Circuit) -> Study:
-    """The study of one such state, made once for all steps that meet it."""
-    kept = order.study.kept.setdefault("meanwhile studies", {})
+    """The study of one such state, for all steps that meet it one after the other."""
+    kept: dict[object, Study] = order.study.kept.setdefault("meanwhile studies", {})
     if key not in kept:
         of = order.study
+        while len(kept) >= _STUDIES:
+            kept.pop(next(iter(kept)), None)
         kept[key] = Study(of.network, of.profile, circuit, of.ceiling_cal_cm2, of)
-    study: Study = kept[key]
-    return study
-
-
-def _difference(order: Order, state: Field) -> frozenset[tuple[object, ...]]:
-    """What stands otherwise than at drafting."""
-    return frozenset(
-        (i, d.position, d.known, d.running)
-        for i, d in state.devices.items()
-        if (was := order.origin.device(i)) is not d
-        and (d.position, d.known, d.running) != (was.position, was.known, was.running)
-    )
+    return kept[key]
 
 
 def _both(circuit: Circuit) -> list[Circuit]:
@@ -116,17 +152,6 @@ def _both(circuit: Circuit) -> list[Circuit]:
         return [circuit]
     opened = {i: () if i in circuit.uncertain else pairs for i, pairs in circuit.closed.items()}
     return [replace(circuit, uncertain=frozenset()), replace(circuit, uncertain=frozenset(), closed=opened)]
-
-
-def _compared(order: Order, e: Element, circuit: Circuit) -> tuple[bool, bool]:
-    """Does one of the document's cases, or the state at drafting, feed the element the same way with no less on it; and
-    does one feed it by all that does here, and more?"""
-    kept = order.study.kept.setdefault("meanwhile known", {})
-    if e.id not in kept:
-        kept[e.id] = [_feeding(order.network, c, e) for c in _known(order)]
-    here = [_feeding(order.network, c, e) for c in _both(circuit)]
-    same = all(any(h.ways == k.ways and h.all <= k.all for k in kept[e.id]) for h in here)
-    return same, all(any(h.ways <= k.ways and h.all <= k.all for k in kept[e.id]) for h in here)
 
 
 def _known(order: Order) -> list[Circuit]:
@@ -141,7 +166,7 @@ def _pinned(case: Case) -> bool:
 
 
 def _feeding(network: Network, circuit: Circuit, e: Element) -> _Around:
-    """Everything joined to an element, sources that run among it, and what of it is no dead end."""
+    """What feeds an element, in a circuit without anything uncertain."""
     joins = _joins(network, circuit)
     ends = [n for n in e.ends if n in joins]
     nodes, queue = set(ends), list(ends)
@@ -150,26 +175,31 @@ def _feeding(network: Network, circuit: Circuit, e: Element) -> _Around:
             if other not in nodes:
                 nodes.add(other)
                 queue.append(other)
-    giving: dict[str, list[str]] = {}
+    feeding, giving = set[str](), set[str]()
+    at: dict[str, list[str]] = {}
     for x in network.elements:
-        if x.row.supplies and (x.row.supplies == FEEDS or x.id in circuit.running):
-            for n in x.ends:
-                if n in nodes:
-                    giving.setdefault(n, []).append(x.id)
-    all_of = {i for n in nodes for i, _ in joins[n]} | {i for found in giving.values() for i in found}
-    all_of |= {x.id for n in nodes for x in network.at_node[n] if len(x.ends) == 1}
-    kept = {n: set(joins[n]) for n in nodes}
-    # what ends nowhere, with nothing that gives current at it, is on no way
-    loose = [n for n in nodes if len(kept[n]) < 2 and n not in giving and n not in ends]
+        runs = x.row.supplies == FEEDS or x.id in circuit.running
+        if not nodes.isdisjoint(x.ends) and ((x.row.supplies and runs) or x.row.fault_source):
+            at.update({n: [*at.get(n, ()), x.id] for n in x.ends if n in nodes})
+            (feeding if x.row.supplies and runs else giving).update(n for n in x.ends if n in nodes)
+    within = {n: set(joins[n]) for n in nodes}
+    return _Around(
+        _ways(within, at, {*feeding, *ends}), _ways(within, at, {*feeding, *giving, *ends}), fed=bool(feeding)
+    )
+
+
+def _ways(joins: Mapping[str, set[tuple[str, str]]], at: Mapping[str, list[str]], ends: set[str]) -> frozenset[str]:
+    """What lies between the ends: everything that is no dead end, and what gives current at them."""
+    kept = {n: set(found) for n, found in joins.items()}
+    loose = [n for n in kept if len(kept[n]) < 2 and n not in ends]
     while loose:
         n = loose.pop()
         for i, other in kept.pop(n, set()):
             if other in kept:
                 kept[other].discard((i, n))
-                if len(kept[other]) < 2 and other not in giving and other not in ends:
+                if len(kept[other]) < 2 and other not in ends:
                     loose.append(other)
-    ways = {i for pairs in kept.values() for i, _ in pairs} | {i for found in giving.values() for i in found}
-    return _Around(frozenset(all_of), frozenset(ways))
+    return frozenset({i for pairs in kept.values() for i, _ in pairs} | {i for n in ends for i in at.get(n, ())})
 
 
 def _joins(network: Network, circuit: Circuit) -> Mapping[str, list[tuple[str, str]]]:

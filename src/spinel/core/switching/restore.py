@@ -109,19 +109,19 @@ def _bring_back(pen: Writer) -> None:
     for e in _elements(pen.order, pen.now.devices):
         device = pen.now.device(e.id)
         if _own(pen, e) and device.position is not None and not device.known_or_automatic:
-            pen.add(wording.check(pen.order, e, device.position))
+            pen.look(e, device.position)
     waiting = [e for e in _elements(pen.order, pen.now.devices) if _differs(pen, e)]
     for e in waiting:
         if pen.now.device(e.id).position == "withdrawn" and pen.now.device(e.id).was != "withdrawn":
             pen.add(wording.operate(pen.order, e, "inserted"))
-            pen.add(wording.check(pen.order, e, "open"))
+            pen.look(e, "open")
     waiting = [e for e in waiting if _differs(pen, e)]
     while waiting:
         waiting.sort(key=lambda e: _rank(pen, e))
         chosen = next((e for e in waiting if _broken(pen, e) is None), waiting[0])
         step = _closing(pen, chosen)
         pen.add(step)
-        pen.add(wording.check(pen.order, chosen, step.value or "closed"))
+        pen.look(chosen, step.value or "closed" if step.acts[0] == "closed" else "open")
         # a transfer switch comes again: from the side that it joins now to automatic
         if step.value != "normal" or not _differs(pen, chosen):
             waiting.remove(chosen)

@@ -13,6 +13,7 @@ from itertools import chain
 from spinel.core.isolation.able import exceeds, figures
 from spinel.core.network.document import Element
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, PROOF, RESIDUAL, Field
+from spinel.core.network.kinds import SWITCHING
 from spinel.core.network.losing import losing, told
 from spinel.core.network.now import position_words
 from spinel.core.said import Sayable, say
@@ -252,6 +253,14 @@ def _again(done: Sequence[Step], step: Step) -> bool:
     return repeats and any(s.key == step.key for s in done)
 
 
+def _let_go_after_proof(order: Order, done: Sequence[Step], step: Step) -> bool:
+    """The spring of a device at which nobody may stand before: the rule on where people may be keeps it from coming
+    earlier, the one on handing over from being left out."""
+    spring = "released" in step.acts and step.value == "spring"
+    proved = any(s.value == INSTRUMENT_AFTER for s in done)
+    return spring and proved and order.network.element[step.element_id].kind in SWITCHING
+
+
 def _anywhere(step: Step) -> bool:
     """Bound by what it needs and what needs it, not by a part: the instrument is proved before whatever it reads, what
     keeps others out stands before anything is opened."""
@@ -272,7 +281,7 @@ def _in_order(order: Order, done: Sequence[Step], step: Step) -> Iterator[Broken
             say("switching-rules-this-step-does-something-else", identity=step.identity),
             say("switching-rules-an-isolation-does-it"),
         )
-    if _again(done, step):
+    if _again(done, step) or _let_go_after_proof(order, done, step):
         return
     settled = parts(order)
     place = {part: i for i, part in enumerate(settled)}

@@ -25,9 +25,15 @@ from spinel.core.switching.steps import OPENED, SHUT, UP, Step, condition, take
 Rule = Callable[[Order, Field, Sequence[Step], Step, Element], Iterator[Broken]]
 
 
+CEILING = say("step-rules-no-step-above-the-ceiling-or-without")
+DUTY = say("step-rules-no-hand-on-a-device-that-fails")
+#: Rules by which nobody may be at a device, or move it by hand.
+CANNOT_STAND = (CEILING, DUTY)
+
+
 def standing(order: Order, now: Field, step: Step, element: Element) -> Iterator[Broken]:
     """May a person stand where the step is done, with the equipment live?"""
-    if not step.at_equipment or (step.kind == "operate" and step.remote and element.remote):
+    if not step.at_equipment or (step.kind in ("operate", "check") and step.remote and element.remote):
         return
     here = figures_at(order, element, now, take(order, now, step))
     if here.workable or dead_here(order, now, element):
@@ -47,7 +53,7 @@ def standing(order: Order, now: Field, step: Step, element: Element) -> Iterator
             ceiling_cal_cm2=here.ceiling_cal_cm2,
         )
     yield Broken(
-        say("step-rules-no-step-above-the-ceiling-or-without"),
+        CEILING,
         why,
         say("step-rules-isolate-further-upstream-operate-by-remote-or"),
     )
@@ -100,7 +106,7 @@ def _operate(order: Order, now: Field, done: Sequence[Step], step: Step, e: Elem
     safe = (step.remote and e.remote) or dead_here(order, now, e) or _no_fault(order, now, e, act)
     if duty is not None and not duty.adequate and not safe:
         yield Broken(
-            say("step-rules-no-hand-on-a-device-that-fails"),
+            DUTY,
             say("step-rules-duty", tag=e.tag, reason=duty.reason),
             say("step-rules-operate-it-by-remote-or-isolate-upstream"),
         )
@@ -222,7 +228,7 @@ def _lock(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element
                 say("step-rules-cannot-isolate-or-cannot-take-a-lock", tag=e.tag),
                 say("step-rules-isolate-upstream-a-tag-alone-never-isolates"),
             )
-        if device.position not in isolating_positions(e) or not device.checked:
+        if device.position not in isolating_positions(e) or not device.looked_at:
             yield Broken(
                 say("step-rules-a-lock-goes-on-a-checked-device"),
                 say(
@@ -359,7 +365,7 @@ def _block(order: Order, now: Field, done: Sequence[Step], step: Step, e: Elemen
             say("step-rules-nobody-saw-stand-still", tag=e.tag),
             say("step-rules-stop-it-at-its-control"),
         )
-    if step.value == "spring" and e.kind in SWITCHING and not (device.known and device.position in CANNOT_MOVE):
+    if step.value == "spring" and e.kind in SWITCHING and not (device.looked_at and device.position in CANNOT_MOVE):
         yield Broken(
             say("step-rules-the-spring-of-an-open-device-only"),
             say("step-rules-is-not-known-to-be", tag=e.tag, expected=position_words("open")),
@@ -375,6 +381,24 @@ def _try(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element)
     yield from _before(order, now, "try")
 
 
+def waits_for_proof(order: Order, now: Field, e: Element, what: str) -> bool:
+    """The spring of a device that operates by remote, at which nobody may stand before it is proved dead: it is let go
+    after that, before anybody is handed anything."""
+    return what == "spring" and e.kind in SWITCHING and e.remote and not figures_at(order, e, now).workable
+
+
+def springs_left(order: Order, now: Field) -> Iterator[Broken]:
+    """Those that nobody let go after the proof."""
+    for e in _behind_own_locks(order, now):
+        held = "spring" in e.stored_energy and concerns(order.target, e) and e.kind in SWITCHING
+        if held and (order.hold, e.id, "spring") not in now.released:
+            yield Broken(
+                say("step-rules-mechanical-energy-is-blocked-before-handover"),
+                say("step-rules-holds-energy", tag=e.tag, what=say("energy-spring")),
+                say("step-rules-block-or-release-it"),
+            )
+
+
 def _mechanical(order: Order, now: Field) -> Iterator[Broken]:
     inside = _behind_own_locks(order, now)
     for e in inside:
@@ -387,7 +411,7 @@ def _mechanical(order: Order, now: Field) -> Iterator[Broken]:
     for e in inside:
         for what in e.stored_energy if concerns(order.target, e) else ():
             kept = what in MECHANICAL and what not in now.device(e.id).blocked_for(order.hold)
-            if kept and (order.hold, e.id, what) not in now.released:
+            if kept and (order.hold, e.id, what) not in now.released and not waits_for_proof(order, now, e, what):
                 yield Broken(
                     say("step-rules-mechanical-energy-is-blocked-before-proof"),
                     say("step-rules-holds-energy", tag=e.tag, what=say(f"energy-{what}")),
@@ -538,6 +562,7 @@ def _ground(order: Order, now: Field, done: Sequence[Step], step: Step, e: Eleme
 
 
 def _handover(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element) -> Iterator[Broken]:
+    yield from springs_left(order, now)
     yield from unproved(order, now)
 
 

@@ -14,6 +14,7 @@ from spinel.core.isolation.instruments import DETECTOR, kind_for
 from spinel.core.network.document import Element
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, PROOF, RESIDUAL
 from spinel.core.network.losing import told
+from spinel.core.network.now import REMOTE as BY_REMOTE
 from spinel.core.network.now import SHAFT, position_words
 from spinel.core.network.ways import auxiliary
 from spinel.core.quantities import volts
@@ -132,9 +133,13 @@ def operate(order: Order, e: Element, act: str, value: str = "") -> Step:
     return _step(order, e, "operate", [act], words, REMOTE if e.remote else ASIDE, value=value, remote=e.remote)
 
 
-def check(order: Order, e: Element, position: str) -> Step:
-    """It is looked at as it can be: blades where they are seen, shutters where it is out, else its indicator."""
+def check(order: Order, e: Element, position: str, *, by_remote: bool = False) -> Step:
+    """It is looked at as it can be: blades where they are seen, shutters where it is out, else its indicator.
+    ``by_remote``: by the indication at its remote control, where nobody may stand at it."""
     seen = position_words(position)
+    if by_remote:
+        words = say("wording-check-by-remote-that-it-is", seen=seen)
+        return _step(order, e, "check", ["checked"], words, REMOTE, value=BY_REMOTE, remote=True)
     if position == "withdrawn":
         seen = say("wording-taken-out-every-pole") if e.kind == "fuse" else say("wording-withdrawn-shutters-closed")
     elif position in ("open", "closed"):

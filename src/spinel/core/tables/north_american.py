@@ -11,6 +11,7 @@ TERMS = {
     "switching_program": Term("switching program", "switching programs"),
     "program": Term("program", "programs"),
     "isolation": Term("isolation", "isolations", verb="isolate", done="isolated"),
+    "switching": Term("switching", "switchings", verb="switch over", done="switched over"),
     "restoration": Term("restoration", "restorations", verb="restore", done="restored"),
     "director": Term("switching director", "switching directors"),
     "operator": Term("switching operator", "switching operators"),

@@ -147,7 +147,7 @@ practice-start-a-practice-run-2 = Start a practice run.
 
 setup-change-settings = change settings
 setup-is-no-database-of-an-earlier-version = { $path } is no database of an earlier version of Spinel. Nothing was changed.
-setup-ceiling-cal-cm2-longest-window-h-or = ceiling_cal_cm2, longest_window_h, longest_stand_min or checks_by
+setup-ceiling-cal-cm2-longest-window-h-or = ceiling_cal_cm2, longest_window_h, longest_stand_min, step_min or checks_by
 
 ## actions/programs.py
 
@@ -385,6 +385,7 @@ job-stages-complete = Complete
 stage-scope = Scope
 stage-decision = Decision
 stage-permit = { -permit(form: "One") }
+stage-switching = { -switching(form: "One") }
 stage-isolation = { -isolation(form: "One") }
 stage-work = Work
 stage-restoration = { -restoration(form: "One") }
@@ -452,3 +453,12 @@ practice-scene-others_lock = a red lock with another crew's tag hangs on { $iden
 practice-scene-no_answer = { $tag } does not answer
 practice-scene-stuck_blade = one blade of { $identity } stands closed
 practice-not-heeded = it was confirmed though { $scene }
+
+## actions/switchings.py
+
+act-switchings-one-at-a-time = one switching at a time
+act-switchings-the-way-back-follows-what-is-over = the way back follows what is over
+act-switchings-there-is-something-to-bring-back = there is something to bring back
+act-switchings-nothing-stands-as-it-left-it = Nothing stands as { $number } left it.
+act-switchings-ask-for-the-state-wanted = Ask for the state wanted instead.
+act-switchings-an-isolation = an isolation

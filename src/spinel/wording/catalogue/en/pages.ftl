@@ -97,6 +97,7 @@ board-from-to = from { $start } to { $end }
 board-empty = { -permit(form: "Many") } with a running window stand here, the most urgent first.
 to-the-jobs = Go to the jobs
 purpose-of = { $purpose ->
+    [switching] { -switching(form: "One") }
     [restoration] { -restoration(form: "One") }
    *[isolation] { -isolation(form: "One") }
 } of
@@ -295,10 +296,13 @@ choose = Choose
 what-comes-next = What comes next
 job-program = { $purpose ->
     [practice] Practice
+    [switching] { -switching(form: "One") }
     [restoration] { -restoration(form: "One") }
    *[isolation] { -isolation(form: "One") }
 }
 job-draft-isolation = Draft the { -isolation }
+job-draft-switching = Draft the { -switching }
+job-to-another-state = Switch to another state
 job-prepare = Prepare the { -live_paper }
 job-close-or-cancel = Close or cancel
 job-close = Close this job
@@ -947,3 +951,50 @@ debrief-head-outcome = Outcome
 debrief-confirmed = as written
 debrief-failed = failed here
 debrief-stopped = stopped here, rightly
+
+## switching/ask.html
+
+ask-title = Switch to another state
+ask-question = { $title }. What shall stand where?
+ask-which-state = Which state shall it go to?
+ask-means = Say what shall stand otherwise. The order of the operations is found so that every rule is kept and least is without supply; what tripped is inspected first, on its card.
+ask-as-in = As in “{ $name }”: { $count ->
+    [one] one moves
+   *[other] { $count } move
+}
+ask-head-place = Place
+ask-head-equipment = Device
+ask-head-stands = Stands
+ask-head-wanted = Shall be
+ask-not-checked = , not checked
+ask-wanted = { $tag } shall be
+ask-stays = as it is
+goal-of = { $tag } { $to }
+
+## switching/transfers.html
+
+transfers-title = Keep more of it on
+transfers-question = What can stay on while { $tag } is isolated?
+transfers-answer = { $dark ->
+    [0] Nothing loses its supply.
+   *[other] { $count ->
+        [0] No transfer keeps more on than none.
+        [one] One transfer keeps more on than none.
+       *[other] { $count } transfers keep more on than none.
+    }
+}
+transfers-none = No transfer
+transfers-as-drafted = The isolation as it is drafted.
+transfers-steps = { $steps } steps, before the isolation, and a way back after it.
+transfers-stays-on = Stays on by it
+transfers-off-meanwhile = Off while it is made
+transfers-off-all-along = Off all along
+transfers-nothing = Nothing.
+transfers-draft-it = Draft this { -switching }
+transfers-means = Each is a program of its own: checked, released and executed first; then the isolation is drafted anew from the state that it leaves. Load is not computed: whether the remaining source carries it is for you to say.
+transfers-see = See what can stay on
+off-from-step = off from step { $step } on
+off-between = off from step { $step } to { $until }, about { FIX($minutes, digits: 0) } min
+switchings-the-way-back-is-drafted = The way back is drafted.
+program-way-back = Draft the way back
+goes-to = Goes to:

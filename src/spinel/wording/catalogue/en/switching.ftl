@@ -446,3 +446,6 @@ switching-between-ends-wanted = { $tag } ends { $ends }, not { $wanted }.
 switching-between-operate-and-check-it = Operate it and have it checked, or draft it anew.
 switching-between-nothing-else-is-left-moved = nothing else is left moved
 switching-between-bring-it-back-or-ask-for-it = Bring it back, or ask for it in the goal.
+
+wording-check-by-remote-that-it-is = CHECK at its remote control that it is { $seen }
+step-rules-mechanical-energy-is-blocked-before-handover = mechanical energy is blocked or released before anybody is handed anything
