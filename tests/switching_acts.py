@@ -9,6 +9,7 @@ from spinel.actions import console, jobs, permit_moves, permits, program_moves, 
 from spinel.core.isolation.absence import DOES_NOT, INDICATES
 from spinel.core.isolation.instruments import DETECTOR
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL
+from spinel.core.switching.steps import PHASING
 from spinel.store import permits as store
 
 
@@ -20,6 +21,8 @@ def readings(step, voltage=None, meter=120.0):
     """What a good test types; ``voltage`` in its place on the first pair."""
     if step.kind == "handover":
         return {"in_charge": str(person("sorcha"))}
+    if step.value == PHASING:
+        return {"phased": "as_before", "phased_how": "Marks read at both ends; phase to phase by the meter"}
     if "locked" in step.acts:
         return {"lock": f"R-{uuid.uuid4().hex[:8]}"}
     if step.kind == "notify":

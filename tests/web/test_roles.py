@@ -31,6 +31,8 @@ WRITES = {
     "jobs.cancel": frozenset({"coordinator"}),
     "permits.save": PLANNERS,
     "switching.draft": PLANNERS,
+    "switchings.draft": PLANNERS,
+    "switchings.back": PLANNERS,
     "console.confirm": frozenset({"director"}),
     "instruments.add": frozenset({"coordinator"}),
     "instruments.bar": EVERYBODY,

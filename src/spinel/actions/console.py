@@ -39,7 +39,7 @@ from spinel.core.said import Sayable, say
 from spinel.core.switching.life import NAMES, check_move
 from spinel.core.switching.order import RESTORATION
 from spinel.core.switching.rules import first_broken
-from spinel.core.switching.steps import Step, events
+from spinel.core.switching.steps import PHASING, Step, events
 from spinel.store import programs
 from spinel.store.models import Program
 
@@ -250,7 +250,7 @@ def _done(unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_i
             return fail(unit, program, say("practice-not-heeded", scene=detail["scene"]), detail)
     if "unlocked" in step.acts and not program.practice:
         _own_lock(program, step)
-    if step.kind == "test":
+    if step.kind == "test" or step.value == PHASING:
         outcome = tested(unit, program, seen, step, said_of_it, detail)
         if outcome:
             return outcome

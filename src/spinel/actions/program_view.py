@@ -163,17 +163,17 @@ def order_of(p: Program, here: SiteNow) -> Order:
     if element is None:
         raise NotFound("equipment", equipment["tag"])
     origin, study = here.field_as_of(p.origin_event), here.study_as_of(p.origin_event)
-    target, says = target_of(here.network, element), not content.get("before_access", False)
+    target, drafted_in = target_of(here.network, element), content.get("drafted_in", 5)
     goal = {g["id"]: g["to"] for g in content["goal"]}
     if p.practice:
         return Order(
-            purpose=p.purpose, hold=p.hold, target=target, study=study, origin=origin, says_access=says, goal=goal
+            purpose=p.purpose, hold=p.hold, target=target, study=study, origin=origin, drafted_in=drafted_in, goal=goal
         )
     boxes = states()
     hung = tuple(lock.name for lock in boxes.get(p.hold, BoxState()).locks)
     return Order(
         purpose=p.purpose, hold=p.hold, target=target, study=study, origin=origin, personal_locks=hung,
-        crews=crews(here, boxes, p.hold), says_access=says, goal=goal,
+        crews=crews(here, boxes, p.hold), drafted_in=drafted_in, goal=goal,
     )  # fmt: skip
 
 

@@ -149,10 +149,7 @@ def _off(order: Order, start: Field, steps: Sequence[Step]) -> list[dict[str, An
     """The same of a switching, with the steps between which it is off."""
     if order.purpose != SWITCHED:
         return []
-    fields = [start]
-    for step in steps:
-        fields.append(take(order, fields[-1], step))
-    off = off_on_the_way(order, fields)
+    off = off_on_the_way(order, start, steps)
     return [{**_dark(o.element), "from_step": o.from_step, "until_step": o.until_step} for o in off]
 
 

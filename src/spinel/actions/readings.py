@@ -19,7 +19,7 @@ from spinel.core.isolation.instruments import DETECTOR, Instrument, shows
 from spinel.core.network.field import FAILED, INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL
 from spinel.core.network.now import VOLTAGE_PRESENT, FieldEvent
 from spinel.core.said import Sayable, say
-from spinel.core.switching.steps import Step, events
+from spinel.core.switching.steps import PHASING, Step, events
 from spinel.store.models import Program
 
 
@@ -27,6 +27,8 @@ def tested(
     unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_it: Mapping[str, str], detail: dict[str, Any]
 ) -> str:
     """Read what was typed. Empty when the test is good; otherwise what was recorded instead of the step."""
+    if step.value == PHASING:
+        return _phased(unit, program, step, said_of_it, detail)
     if step.value in (INSTRUMENT_BEFORE, INSTRUMENT_AFTER):
         return _instrument(unit, program, seen, step, said_of_it, detail)
     if step.instrument == DETECTOR:
@@ -38,6 +40,27 @@ def tested(
     if not why:
         return ""
     _voltage(unit, program, step, why, detail)
+    return "stopped"
+
+
+#: Are conductors joined as they were? The last means that somebody has to find out why.
+AS_BEFORE, NOT_TAKEN_APART, OTHERWISE = "as_before", "not_taken_apart", "otherwise"
+
+
+def _phased(
+    unit: Unit, program: Program, step: Step, said_of_it: Mapping[str, str], detail: dict[str, Any]
+) -> str:  # fmt: skip
+    """Phasing and rotation before the first closing. Not as they were: the program stops."""
+    found = said_of_it.get("phased", "")
+    if found not in (AS_BEFORE, NOT_TAKEN_APART, OTHERWISE):
+        raise InputError("phased", found, say("readings-as-before-or-not"))
+    detail |= {"phased": found, "phased_how": texts.PHASED.check(said_of_it.get("phased_how", ""))}
+    if found != OTHERWISE:
+        return ""
+    why = say("readings-phases-are-not-as-they-were", identity=step.identity, how=detail["phased_how"])
+    if program.practice:
+        return fail(unit, program, why, detail)
+    _halt(unit, program, why, detail)
     return "stopped"
 
 

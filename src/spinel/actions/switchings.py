@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from spinel.actions import jobs
 from spinel.actions.acting import Act, work
 from spinel.actions.crews import crews
-from spinel.actions.program_view import as_view, stored
+from spinel.actions.program_view import ProgramView, as_view, stored
 from spinel.actions.programs import insert_switching
 from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core.errors import InputError, Refusal
@@ -115,28 +115,32 @@ def way_back(act: Act, number: str) -> str:
                 say("act-jobs-is", number=going[0].number, state=NAMES[going[0].state]),
                 say("act-programs-continue-with-it"),
             )
-        here, seen = unit.site.as_it_is(), as_view(program, unit.site.as_it_is())
-        goal = {
-            i: d.was for i, d in here.field.devices.items()
-            if d.moved_by == program.hold and d.was is not None and d.was != d.position
-        } | _turned_back(here, program.hold, seen.order.origin.devices)  # fmt: skip
+        here = unit.site.as_it_is()
+        goal = _as_it_was(here, [as_view(p, here) for p in store.of_hold(program.hold) if not p.practice])
         if not goal:
             raise Refusal(
                 say("act-switchings-there-is-something-to-bring-back"),
                 say("act-switchings-nothing-stands-as-it-left-it", number=number),
                 say("act-switchings-ask-for-the-state-wanted"),
             )
-        return insert_switching(unit, program.job, seen.order.target.element, goal, program)
+        return insert_switching(unit, program.job, as_view(program, here).order.target.element, goal, program)
 
 
-def _turned_back(here: SiteNow, hold: str, origin: Mapping[str, object]) -> dict[str, str]:
-    """Machines that the hold started or stopped."""
-    found: dict[str, str] = {}
-    for e in here.network.elements:
-        is_now, was = here.device(e), getattr(origin.get(e.id), "running", None)
-        if e.kind != "motor" and choices(e) and e.kind not in SWITCHING and is_now.run_by == hold and was is not None:
-            found |= {e.id: "running" if was else "stopped"} if was != is_now.running else {}
-    return found
+def _as_it_was(here: SiteNow, under: Sequence[ProgramView]) -> dict[str, str]:
+    """Where the programs of a hold found what they moved, as far as it stands as they left it."""
+    start, left = under[0].fields[0], dict[str, str | None]()
+    for seen in under:
+        ends = seen.fields[seen.done]
+        for step in seen.steps[: seen.done]:
+            if step.kind == "operate" and step.element_id in here.network.element:
+                left[step.element_id] = stands(ends, here.network.element[step.element_id])
+    goal: dict[str, str] = {}
+    for element_id, as_left in left.items():
+        e = here.network.element[element_id]
+        was, is_now = stands(start, e), stands(here.field, e)
+        if e.kind != "motor" and was is not None and is_now == as_left and is_now != was:
+            goal[element_id] = was
+    return goal
 
 
 @on_site

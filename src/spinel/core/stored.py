@@ -171,6 +171,11 @@ def _program_from_3(c: dict[str, Any]) -> dict[str, Any]:
     return {**c, "steps": steps, "before_access": True}
 
 
+def _program_from_4(c: dict[str, Any]) -> dict[str, Any]:
+    """Since shape 5 a program may go to another state, and says in which shape its steps were drafted."""
+    return {**c, "goal": [], "drafted_in": 3 if c.get("before_access") else 4}
+
+
 def _instrument_from_3(step: dict[str, Any]) -> str:
     """Above 1000 V a detector: what was tested per conductor, not between two."""
     return "contact" if any("-" in pair for pair in step["pairs"]) else "detector"
@@ -180,5 +185,5 @@ UPGRADES: Mapping[tuple[str, int], Callable[[dict[str, Any]], dict[str, Any]]] =
     ("permit", 0): _permit_from_0,
     ("program", 1): _program_from_1,
     ("program", 3): _program_from_3,
-    ("program", 4): lambda c: {**c, "goal": []},
+    ("program", 4): _program_from_4,
 }

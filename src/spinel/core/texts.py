@@ -67,6 +67,8 @@ ABSENT = Text("reason", 10, 500, "text-absent")
 ANSWERED = Text("told", 2, 80, "text-answered", one_line=True)
 TOLD = Text("informed", 2, 160, "text-answered", one_line=True)
 WATCH = Text("watch", 4, 160, "text-watch", one_line=True)
+#: How phasing and rotation were checked.
+PHASED = Text("phased_how", 4, 160, "text-phased", one_line=True)
 #: From which a practice scenario is drawn.
 SEED = Text("seed", 1, 20, "text-between", one_line=True)
 LOCK = Text("lock", 1, 20, "text-lock", one_line=True)

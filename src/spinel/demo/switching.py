@@ -10,7 +10,7 @@ from spinel.core.isolation.absence import DOES_NOT, INDICATES
 from spinel.core.isolation.instruments import DETECTOR
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL
 from spinel.core.switching.order import RESTORATION
-from spinel.core.switching.steps import Step
+from spinel.core.switching.steps import PHASING, Step
 from spinel.demo.history import Demo
 from spinel.demo.site import element_id
 
@@ -47,6 +47,8 @@ def typed(step: Step, in_charge: int) -> dict[str, str]:
     """What is typed for a step when everything is as it should be."""
     if step.kind == "handover":
         return {"in_charge": str(in_charge)}
+    if step.value == PHASING:
+        return {"phased": "as_before", "phased_how": "Marks at both ends; phase to phase with M-12"}
     if "locked" in step.acts:
         return {"lock": f"R-{int(step.element_id[:4], 16) % 90 + 10}"}
     if step.kind == "notify":

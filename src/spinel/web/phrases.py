@@ -205,6 +205,8 @@ def particulars(r: Record) -> Said:
         found.append(say("record-answered", name=name, who=who))
     for tag, watch in d.get("watched", {}).items():
         found.append(say("record-watched", tag=tag, watch=watch))
+    if d.get("phased"):
+        found.append(say("record-phased", said=say(f"phased-{d['phased']}"), how=d["phased_how"]))
     if d.get("lock"):
         found.append(say("record-lock", lock=d["lock"]))
     return joined(*found, between="")

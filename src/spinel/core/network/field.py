@@ -14,6 +14,7 @@ from dataclasses import dataclass, field, replace
 from spinel.core.canonical import digest
 from spinel.core.network.cut import region, still_fed
 from spinel.core.network.document import Element, Network
+from spinel.core.network.kinds import GROUND_SWITCH
 from spinel.core.network.now import NEVER_SEEN, SHAFT, UNSURE_GROUND, VOLTAGE_PRESENT, DeviceNow, FieldEvent, after
 from spinel.core.network.ways import as_stands, auxiliary, island, reach, touching, zone
 
@@ -179,6 +180,7 @@ def _added(e: Element) -> str:
 
 def _ground(network: Network, now: Field, event: FieldEvent) -> Field:
     ground = Ground(event.node_id, event.element_id, event.hold, event.at)
+    now = _ground_switch_moved(network, now, event)
     others = tuple(g for g in now.grounds if (g.node_id, g.hold) != (ground.node_id, ground.hold))
     if event.kind == "grounded":
         return replace(now, grounds=(*others, ground))
@@ -188,6 +190,20 @@ def _ground(network: Network, now: Field, event: FieldEvent) -> Field:
         network, replace(now, grounds=others), event.element_id, event.node_id, hold=event.hold if left else ""
     )
     return _isolation_judged_anew(network, ends)
+
+
+def _ground_switch_moved(network: Network, now: Field, event: FieldEvent) -> Field:
+    """Where the ground is a switch it has moved, and nobody has looked yet."""
+    e = network.element.get(event.element_id)
+    if e is None or e.kind != GROUND_SWITCH:
+        return now
+    device = now.device(event.element_id)
+    # another hold's tag on a ground that hangs, or one of several coming off, moves nothing
+    others = any(g.element_id == event.element_id and g.hold != event.hold for g in now.grounds)
+    if others:
+        return now
+    position = "closed" if event.kind == "grounded" else "open"
+    return replace(now, devices={**now.devices, e.id: replace(device, position=position, checked=False)})
 
 
 def _found(network: Network, now: Field, event: FieldEvent) -> Field:

@@ -24,6 +24,7 @@ class Kind:
     ``holds_charge``: keeps electrical energy when it is cut off. ``back_feeds``: may feed for another reason (a shaft,
     a charge, a DC link). ``converts``: joins AC and DC, or two frequencies. ``conductor``: a resistance and a
     reactance between two nodes of one voltage. ``never_dead``: cannot be switched off at its own terminals.
+    ``phased``: connected anew, its phases may be exchanged.
     ``root``: where it stands among what a drawing begins with. ``plated``: its data stand on a plate beside it.
     """
 
@@ -44,6 +45,7 @@ class Kind:
     converts: bool = False
     conductor: bool = False
     never_dead: bool = False
+    phased: bool = False
     root: int | None = None
     plated: bool = False
 
@@ -73,7 +75,7 @@ ROWS = (
          fault_source=True, never_dead=True, root=0, plated=True),
     Kind(id="generator", ends=(1,), size=(28, 28),
          required=("rated_kva", "xd_subtransient_pu", "x_r", "normal_state"), supplies=STAND_BY, own_voltage=True,
-         fault_source=True, may_turn=True, root=1, plated=True),
+         fault_source=True, may_turn=True, phased=True, root=1, plated=True),
     Kind(id="bus", ends=(1,), size=(28, 6), withstands=True),
     Kind(id="motor", ends=(1,), size=(26, 26), required=("rated_kva", "xd_subtransient_pu", "x_r"),
          fault_source=True, may_turn=True, back_feeds=True),
@@ -86,10 +88,10 @@ ROWS = (
          fault_source=True, may_turn=True, root=5),
     Kind(id="ground_switch", ends=(1,), size=(20, 20)),
     Kind(id="transformer", ends=(2, 3), size=(30, 46),
-         required=("rated_kva", "impedance_pct", "x_r"), plated=True),
-    Kind(id="cable", ends=(2,), size=(10, 12), conductor=True),
+         required=("rated_kva", "impedance_pct", "x_r"), phased=True, plated=True),
+    Kind(id="cable", ends=(2,), size=(10, 12), conductor=True, phased=True),
     Kind(id="busway", ends=(2,), size=(14, 12), required=("resistance_ohm", "reactance_ohm"),
-         conductor=True, withstands=True),
+         conductor=True, withstands=True, phased=True),
     Kind(id="reactor", ends=(2,), size=(14, 24), required=("reactance_ohm",), conductor=True),
 )  # fmt: skip
 KIND = {row.id: row for row in ROWS}
@@ -99,6 +101,8 @@ KINDS = tuple(KIND)
 SWITCHING = tuple(k.id for k in ROWS if k.switches)
 #: Kinds that may interrupt a fault by their own curve.
 PROTECTIVE = tuple(k.id for k in ROWS if k.interrupts)
+#: Grounds what it stands at; moves only by grounding and taking the ground off.
+GROUND_SWITCH = "ground_switch"
 CONVERTERS = tuple(k.id for k in ROWS if k.converts)
 #: Conductors and coils in series.
 SERIES = tuple(k.id for k in ROWS if k.conductor)

@@ -252,12 +252,16 @@ def _written(order: Order, now: Field, path: _Path) -> Switched:
     judged = judge(order, now, pen.steps)
     if judged.first is not None:
         raise judged.first.refusal("goal")
-    return Switched(order, tuple(pen.steps), judged, off_on_the_way(order, judged.fields))
+    return Switched(order, tuple(pen.steps), judged, off_on_the_way(order, now, pen.steps))
 
 
-def off_on_the_way(order: Order, fields: Sequence[Field]) -> tuple[Off, ...]:
-    """What loses its supply on the way. ``fields``: before the first step and after each."""
-    known = [fed(order.network, f.devices) for f in fields]
+def off_on_the_way(order: Order, start: Field, steps: Sequence[Step]) -> tuple[Off, ...]:
+    """What loses its supply on the way: it does so where a step operates, not only where somebody looks."""
+    now, known = start, [fed(order.network, start.devices)]
+    for step in steps:
+        now = take(order, now, step)
+        seen = FieldEvent(sequence=0, at="", actor="", kind="checked", element_id=step.element_id)
+        known.append(fed(order.network, (apply(order.network, now, seen) if step.kind == "operate" else now).devices))
     dark = [{e.id: e for e in lost(order.network, known[0], k)} for k in known]
     found = []
     for element_id in dict.fromkeys(i for d in dark for i in d):

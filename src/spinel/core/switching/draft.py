@@ -16,7 +16,7 @@ from spinel.core.isolation.absence import Zone, needs_ground, zones
 from spinel.core.isolation.points import Isolation, isolation, target_of
 from spinel.core.network.document import Element
 from spinel.core.network.field import INSTRUMENT_BEFORE, Field
-from spinel.core.network.kinds import SWITCHING
+from spinel.core.network.kinds import GROUND_SWITCH, SWITCHING
 from spinel.core.network.losing import by_themselves, without_supply
 from spinel.core.network.now import SHAFT, DeviceNow
 from spinel.core.said import Sayable, say
@@ -280,6 +280,12 @@ def _prove(pen: Writer, plan: Isolation) -> None:
     if len(closed) == len(tests):
         # proved with everything closed: now it may be opened
         pen.add(wording.access(pen.order, OPENED))
+    _ground(pen, plan, places)
+
+
+def _ground(pen: Writer, plan: Isolation, places: Sequence[Zone]) -> None:
+    """The grounds that are required; a ground switch is looked at and locked closed."""
+    network = pen.order.network
     for z in places:
         required = needs_ground(network, plan.region, z, pen.order.study.profile.grounds_above_v)
         if required and pen.now.grounded(z.nodes, pen.order.hold) is None:
@@ -288,9 +294,12 @@ def _prove(pen: Writer, plan: Isolation) -> None:
                 at = network.element[others.element_id]
                 pen.add(wording.ground(pen.order, at, others.node_id, z, whose=others.hold))
                 continue
-            switch = next((e for e in network.elements if e.kind == "ground_switch" and e.ends[0] in z.nodes), None)
+            switch = next((e for e in network.elements if e.kind == GROUND_SWITCH and e.ends[0] in z.nodes), None)
             node = switch.ends[0] if switch else z.point
             pen.add(wording.ground(pen.order, switch or z.at, node, z))
+            if switch is not None:
+                pen.add(wording.check(pen.order, switch, "closed"))
+                pen.add(wording.lock(pen.order, switch, "closed"))
 
 
 def _tested_from(pen: Writer, z: Zone) -> Zone:

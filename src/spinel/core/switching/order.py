@@ -46,7 +46,7 @@ class Order:
     """What a program is for. ``origin``: the field when the isolation was drafted.
 
     ``hold``: the number under which its locks hang. ``personal_locks``: people whose lock hangs on its box.
-    ``says_access``: do its steps say when the barricade stands and a door is opened? Before 0.7 none did.
+    ``drafted_in``: the shape of the content that its steps were drafted in: later rules ask nothing of earlier ones.
     ``goal``: of a switching from one state to another, the position that each device ends in, by id.
     """
 
@@ -57,8 +57,18 @@ class Order:
     origin: Field
     personal_locks: tuple[str, ...] = ()
     crews: Crews = NOBODY_ELSE
-    says_access: bool = True
+    drafted_in: int = 5
     goal: Mapping[str, str] = field(default_factory=dict)
+
+    @property
+    def says_access(self) -> bool:
+        """Do its steps say when the barricade stands and a door is opened? Before 0.7 none did."""
+        return self.drafted_in >= 4
+
+    @property
+    def says_phasing(self) -> bool:
+        """Do they look at phasing, and lock a ground switch that is closed? Before 0.8 none did."""
+        return self.drafted_in >= 5
 
     @property
     def network(self) -> Network:

@@ -12,7 +12,7 @@ from spinel.core.isolation.able import strong
 from spinel.core.isolation.points import target_of
 from spinel.core.network.document import Element
 from spinel.core.network.field import Field
-from spinel.core.network.kinds import SWITCHING
+from spinel.core.network.kinds import GROUND_SWITCH, SWITCHING
 from spinel.core.network.losing import coming_back
 from spinel.core.network.now import position_words
 from spinel.core.network.ways import as_stands, reach, touching
@@ -40,6 +40,8 @@ def draft_restoration(
         if device.position is not None and not device.checked:
             # reported since, or never checked: nothing comes off behind it before somebody has looked
             pen.add(wording.check(order, e, device.position))
+    if element.row.phased:
+        pen.add(wording.phasing(order))
     _take_off(pen)
     pen.add(wording.access(order, SHUT))
     for e in _held(pen):
@@ -96,12 +98,18 @@ def _take_off(pen: Writer) -> None:
             pen.add(wording.unblock(pen.order, e, what, others))
     for ground in reversed([g for g in pen.now.grounds if g.hold == hold]):
         others = [g.hold for g in pen.now.grounds if g.node_id == ground.node_id and g.hold != hold]
-        pen.add(wording.unground(pen.order, pen.order.network.element[ground.element_id], ground.node_id, others))
+        at = pen.order.network.element[ground.element_id]
+        if hold in pen.now.device(at.id).locks:
+            pen.add(wording.unlock(pen.order, at, "closed"))
+        pen.add(wording.unground(pen.order, at, ground.node_id, others))
+        if at.kind == GROUND_SWITCH and not others:
+            pen.add(wording.check(pen.order, at, "open"))
 
 
 def _held(pen: Writer) -> list[Element]:
     hold = pen.order.hold
-    return _elements(pen.order, [i for i, d in pen.now.devices.items() if hold in d.locks or hold in d.tags])
+    held = _elements(pen.order, [i for i, d in pen.now.devices.items() if hold in d.locks or hold in d.tags])
+    return [e for e in held if e.kind != GROUND_SWITCH]
 
 
 def _bring_back(pen: Writer) -> None:

@@ -13,7 +13,7 @@ from itertools import chain
 from spinel.core.isolation.able import exceeds, figures
 from spinel.core.network.document import Element
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, PROOF, RESIDUAL, Field
-from spinel.core.network.kinds import SWITCHING
+from spinel.core.network.kinds import GROUND_SWITCH, SWITCHING
 from spinel.core.network.losing import losing, told
 from spinel.core.network.now import position_words
 from spinel.core.said import Sayable, say
@@ -239,10 +239,18 @@ def part_of(order: Order, step: Step) -> str:
         return "told"
     if order.purpose == SWITCHED:
         return "tell" if step.kind == "notify" else "move"
+    on_ground = step.kind == "lock" and _is_ground_switch(order, step)
+    if on_ground:
+        return "undo" if order.purpose == RESTORATION else "ground"
     if order.purpose == RESTORATION:
         closes = "automatic" if step.kind in ("operate", "check") and step.value == "automatic" else "close"
         return _RESTORING.get(step.kind, closes)
     return _TESTS[step.value] if step.kind == "test" else _ISOLATING.get(step.kind, "cut")
+
+
+def _is_ground_switch(order: Order, step: Step) -> bool:
+    e = order.network.element.get(step.element_id)
+    return e is not None and e.kind == GROUND_SWITCH
 
 
 def _again(done: Sequence[Step], step: Step) -> bool:

@@ -11,8 +11,8 @@ from spinel.core.isolation.instruments import kind_for
 from spinel.core.isolation.points import MECHANICAL, concerns, target_of
 from spinel.core.network.cut import can_isolate, cutting, holds_charge, isolating_positions, region, still_fed
 from spinel.core.network.document import Element, Network
-from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL, Field
-from spinel.core.network.kinds import SUPPLIES, SWITCHING
+from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL, Field, Ground
+from spinel.core.network.kinds import GROUND_SWITCH, SUPPLIES, SWITCHING
 from spinel.core.network.now import SHAFT, DeviceNow, position_words
 from spinel.core.network.ways import auxiliary, everything, reach, touching, zone
 from spinel.core.quantities import volts
@@ -20,7 +20,7 @@ from spinel.core.said import say
 from spinel.core.switching import load
 from spinel.core.switching.meanwhile import duty_at, figures_at
 from spinel.core.switching.order import RESTORATION, SWITCHED, Broken, Crew, Crews, Order
-from spinel.core.switching.steps import OPENED, SHUT, UP, Step, condition, take
+from spinel.core.switching.steps import OPENED, PHASING, SHUT, UP, Step, condition, take
 
 Rule = Callable[[Order, Field, Sequence[Step], Step, Element], Iterator[Broken]]
 
@@ -134,6 +134,7 @@ def _operate(order: Order, now: Field, done: Sequence[Step], step: Step, e: Elem
                 say("step-rules-open-a-device-that-breaks-load-first"),
             )
     else:
+        yield from _phased(order, done, step)
         yield from _close(order, now, step, e)
 
 
@@ -219,8 +220,22 @@ def _close(order: Order, now: Field, step: Step, e: Element) -> Iterator[Broken]
         )
 
 
+def _phased(order: Order, done: Sequence[Step], step: Step) -> Iterator[Broken]:
+    """After work on what may be joined otherwise than it was, somebody looks before the first closing."""
+    worked = order.purpose == RESTORATION and order.target.element.row.phased and order.says_phasing
+    if worked and step.acts[:1] == ("closed",) and not any(s.value == PHASING for s in done):
+        yield Broken(
+            say("step-rules-phasing-is-checked-before-it-is-closed"),
+            say("step-rules-nobody-checked-the-phasing-of", tag=order.target.element.tag),
+            say("step-rules-check-marks-phasing-and-rotation"),
+        )
+
+
 def _lock(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element) -> Iterator[Broken]:
     device = now.device(e.id)
+    if e.kind == GROUND_SWITCH:
+        yield from _lock_on_ground(order, now, step, e)
+        return
     if "locked" in step.acts or "tagged" in step.acts:
         if not can_isolate(e):
             yield Broken(
@@ -249,6 +264,24 @@ def _lock(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element
             say("step-rules-no-lock-of-hangs-on", hold=order.hold, tag=e.tag),
             say("step-rules-leave-it"),
         )
+
+
+def _lock_on_ground(order: Order, now: Field, step: Step, e: Element) -> Iterator[Broken]:
+    """A ground switch is locked closed once it was looked at, and unlocked while the isolation locks still hold."""
+    device = now.device(e.id)
+    if {"locked", "tagged"} & {*step.acts}:
+        if not device.looked_at or device.position != "closed":
+            yield Broken(
+                say("step-rules-a-lock-goes-on-a-checked-device"),
+                say("step-rules-is-not-checked", tag=e.tag, positions=(position_words("closed"),)),
+                say("step-rules-operate-it-look-that-it-moved-and"),
+            )
+        return
+    if order.personal_locks:
+        yield _personal(order)
+    yield from _supplies_left(order, now)
+    if order.hold not in device.locks and "unlocked" in step.acts:
+        yield _not_own(order, e)
 
 
 def _undone(order: Order, now: Field) -> Iterator[Broken]:
@@ -546,6 +579,12 @@ def _ground(order: Order, now: Field, done: Sequence[Step], step: Step, e: Eleme
         if order.personal_locks:
             yield _personal(order)
         yield from _supplies_left(order, now)
+        if e.kind == GROUND_SWITCH and (held := [*now.device(e.id).locks, *now.device(e.id).tags]):
+            yield Broken(
+                say("step-rules-nothing-moves-under-a-lock-or-tag"),
+                say("step-rules-is-held-by", tag=e.tag, whose=", ".join(dict.fromkeys(held))),
+                say("step-rules-its-owner-takes-it-off-first"),
+            )
         hung = [g.hold for g in now.grounds if g.node_id == step.node_id]
         if order.hold not in hung:
             yield _not_own(order, e)
@@ -576,12 +615,27 @@ def unproved(order: Order, now: Field) -> Iterator[Broken]:
                 say("step-rules-at-is-not-proved-dead", tag=z.at.tag, point=z.point),
                 say("step-rules-test-it-instrument-check-included"),
             )
-        elif _must_ground(order, now, z) and now.grounded(z.nodes, order.hold) is None:
+        elif _must_ground(order, now, z) and (ground := now.grounded(z.nodes, order.hold)) is not None:
+            yield from _locked_closed(order, now, ground)
+        elif _must_ground(order, now, z):
             yield Broken(
                 say("step-rules-no-handover-without-the-required-ground"),
                 say("step-rules-at-is-not-grounded", tag=z.at.tag, point=z.point),
                 say("step-rules-ground-it-above-the-limit-of-the"),
             )
+
+
+def _locked_closed(order: Order, now: Field, ground: Ground) -> Iterator[Broken]:
+    """A ground switch that grounds is looked at and locked, like any device that people rely on."""
+    e, device = order.network.element.get(ground.element_id), now.device(ground.element_id)
+    if e is None or e.kind != GROUND_SWITCH or not order.says_phasing:
+        return
+    if not device.looked_at or order.hold not in device.locks:
+        yield Broken(
+            say("step-rules-a-ground-switch-is-checked-and-locked-closed"),
+            say("step-rules-nobody-locked-it-closed", tag=e.tag),
+            say("step-rules-check-it-and-lock-it-closed"),
+        )
 
 
 def _must_ground(order: Order, now: Field, z: Zone) -> bool:

@@ -40,6 +40,8 @@ REACHED = {"opened": "open", "closed": "closed", "withdrawn": "withdrawn", "inse
 UP, DOWN, OPENED, SHUT = "up", "down", "opened", "shut"
 #: What people are told at the end of a restoration: it is live again.
 LIVE = "live"
+#: Whether conductors are joined as they were is looked at, before what was worked on is closed again.
+PHASING = "phasing"
 SPOKEN = ("location", "equipment_type", "identity", "voltage", "action")
 
 

@@ -20,7 +20,7 @@ from spinel.core.network.ways import auxiliary
 from spinel.core.quantities import volts
 from spinel.core.said import Sayable, say
 from spinel.core.switching.order import ISOLATION, RESTORATION, SWITCHED, Order
-from spinel.core.switching.steps import DOWN, LIVE, OPENED, UP, Step, voltage_of
+from spinel.core.switching.steps import DOWN, LIVE, OPENED, PHASING, UP, Step, voltage_of
 
 ASIDE = say("wording-to-the-side-of-it-face-away")
 REMOTE = say("wording-at-the-remote-control-nobody-inside-the")
@@ -150,6 +150,7 @@ def check(order: Order, e: Element, position: str, *, by_remote: bool = False) -
 
 
 def lock(order: Order, e: Element, position: str) -> Step:
+    """``position``: where it stays: a device that isolates open or withdrawn, a ground switch closed."""
     return _step(
         order, e, "lock", ["locked", "tagged"], say("wording-lock-and-tag-it", position=position_words(position)), FRONT
     )
@@ -274,6 +275,11 @@ def unground(order: Order, e: Element, node_id: str, others: Sequence[str] = ())
 def inspect(order: Order) -> Step:
     words = say("wording-inspect-tools-counted-people-out")
     return _step(order, order.target.element, "inspect", [], words, AT_WORK)
+
+
+def phasing(order: Order) -> Step:
+    """Marks, phasing and direction of rotation, while nothing is live."""
+    return _step(order, order.target.element, "inspect", [], say("wording-check-phasing"), AT_WORK, value=PHASING)
 
 
 def handover(order: Order) -> Step:

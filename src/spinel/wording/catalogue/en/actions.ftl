@@ -462,3 +462,6 @@ act-switchings-there-is-something-to-bring-back = there is something to bring ba
 act-switchings-nothing-stands-as-it-left-it = Nothing stands as { $number } left it.
 act-switchings-ask-for-the-state-wanted = Ask for the state wanted instead.
 act-switchings-an-isolation = an isolation
+
+readings-as-before-or-not = one of the three
+readings-phases-are-not-as-they-were = Phases or rotation of { $identity } are not as they were: { $how }.

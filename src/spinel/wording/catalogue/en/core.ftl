@@ -102,6 +102,7 @@ text-correction = why the entry is wrong, in { $least } to { $most } characters
 text-absent = what was done to reach the owner, and that they are not there: { $least } to { $most } characters
 text-lock = the number on your lock, { $least } to { $most } characters
 text-answered = who answered, { $least } to { $most } characters
+text-phased = how it was checked, { $least } to { $most } characters
 text-watch = the watch or substitute that is in place, { $least } to { $most } characters
 text-instrument = which instrument: its number or name, { $least } to { $most } characters
 text-login = { $least } to { $most } letters, digits, dots, dashes

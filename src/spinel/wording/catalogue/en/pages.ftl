@@ -998,3 +998,10 @@ off-between = off from step { $step } to { $until }, about { FIX($minutes, digit
 switchings-the-way-back-is-drafted = The way back is drafted.
 program-way-back = Draft the way back
 goes-to = Goes to:
+
+phased-is = Phases and rotation are
+phased-as_before = as they were
+phased-not_taken_apart = not taken apart
+phased-otherwise = not as they were
+phased-how = How it was checked
+record-phased = ; phases { $said }: { $how }

@@ -449,3 +449,11 @@ switching-between-bring-it-back-or-ask-for-it = Bring it back, or ask for it in 
 
 wording-check-by-remote-that-it-is = CHECK at its remote control that it is { $seen }
 step-rules-mechanical-energy-is-blocked-before-handover = mechanical energy is blocked or released before anybody is handed anything
+
+wording-check-phasing = CHECK PHASING: marks at every end, phase to phase, direction of rotation, as they were
+step-rules-phasing-is-checked-before-it-is-closed = phasing is checked before it is closed again
+step-rules-nobody-checked-the-phasing-of = Nobody checked the phasing of { $tag } after the work.
+step-rules-check-marks-phasing-and-rotation = Check marks, phasing and rotation while nothing is live.
+step-rules-a-ground-switch-is-checked-and-locked-closed = a ground switch is checked and locked closed
+step-rules-nobody-locked-it-closed = Nobody looked at { $tag } and locked it closed.
+step-rules-check-it-and-lock-it-closed = Check it and lock it closed.
