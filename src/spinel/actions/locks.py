@@ -96,10 +96,13 @@ def isolation_locks(hold: str) -> dict[str, Hung]:
     freed = {
         shapes.read("program record", r.detail)["owner"] for r in store.box_records(hold, ["isolation locks freed"])
     }
-    found = {}
-    for r in store.box_records(hold, ["confirmed"]):
+    found: dict[str, Hung] = {}
+    for r in store.box_records(hold, ["confirmed", "relieved"]):
         detail = shapes.read("program record", r.detail)
-        if "locked" in detail["acts"]:
+        if r.kind == "relieved":
+            # the new operator's locks hang beside, then in place of, those of the one before
+            found |= {tag: Hung(r.person_id or 0, r.person_name, False) for tag in detail["locks"] if tag in found}
+        elif "locked" in detail["acts"]:
             owner = detail["operator_id"]
             found[detail["identity"]] = Hung(owner, detail["operator"], owner in freed)
         elif "unlocked" in detail["acts"]:
@@ -109,11 +112,15 @@ def isolation_locks(hold: str) -> dict[str, Hung]:
 
 def lock_numbers(hold: str, practice: bool = False) -> set[str]:
     """The numbers of the isolation locks that hang anywhere on the site; in a practice run, in that run."""
-    records = [(hold, r) for r in store.box_records(hold, ["confirmed"])] if practice else [
-        (of, r) for of, _, r in store.open_box_records(["confirmed"])
+    kinds = ["confirmed", "relieved"]
+    records = [(hold, r) for r in store.box_records(hold, kinds)] if practice else [
+        (of, r) for of, _, r in store.open_box_records(kinds)
     ]  # fmt: skip
     found: dict[tuple[str, str], str] = {}
     for of, r in records:
+        if r.kind == "relieved":
+            found |= {(of, tag): lock for tag, lock in shapes.read("program record", r.detail)["locks"].items()}
+            continue
         if '"unlocked"' not in r.detail and '"locked"' not in r.detail:
             continue
         detail = shapes.read("program record", r.detail)

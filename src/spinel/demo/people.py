@@ -18,6 +18,8 @@ PEOPLE = (
     ("wanda", "Wanda Keogh", "555 0151", ("worker",)),
     ("jory", "Jory Pell", "555 0160", ("attendant",)),
     ("edda", "Edda Quist", "555 0170", ("reader",)),
+    ("eero", "Eero Vance", "555 0142", ("operator", "worker")),
+    ("dagny", "Dagny Holt", "555 0131", ("person_in_charge", "worker")),
 )
 
 _ALL = (
@@ -38,4 +40,6 @@ QUALIFIED = (
     ("sorcha", ("test", "retorque", "replace", "inspect"), _LOW, 300),
     ("nils", ("inspect", "retorque", "replace"), ("transformer", "cable junction box"), 120),
     ("wanda", ("retorque", "replace"), ("cable junction box",), 95),
+    ("eero", ("operate", "test"), _ALL, 220),
+    ("dagny", ("test", "inspect"), _LOW, 180),
 )

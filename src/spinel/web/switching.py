@@ -7,10 +7,10 @@ from typing import Any
 
 from flask import Blueprint, render_template, request, url_for
 
-from spinel.actions import box, console, people, practice, program_moves, program_view, programs
+from spinel.actions import box, console, people, practice, program_moves, program_view, programs, relief
 from spinel.actions.acting import Act
 from spinel.core.errors import InputError
-from spinel.core.said import Sayable, joined, say
+from spinel.core.said import Said, Sayable, joined, say
 from spinel.core.switching.edit import ADDABLE
 from spinel.core.switching.life import ENDED
 from spinel.core.switching.plant import EVERYTHING, FAULTS
@@ -62,8 +62,18 @@ def _program(number: str, failed: forms.Failed | None = None):
         "switching/program.html", program=seen, c=seen.content, failed=failed, me=who, step=step, box=held,
         linked=_linked(seen), operators_locks=box.operators_locks(site(), seen.hold), ADDABLE=ADDABLE,
         why_not=program_moves.why_not(who, seen), answer=verdicts.program(seen, held), operators=_operators(who.id),
-        FAULTS=FAULTS, told=EVERYTHING, debrief=practice.debrief(seen), shelf=_shelf(seen), **_after(seen, step),
+        FAULTS=FAULTS, told=EVERYTHING, debrief=practice.debrief(seen), shelf=_shelf(seen),
+        **_relief_of(number, who.id), **_after(seen, step),
     )  # fmt: skip
+
+
+def _relief_of(number: str, me: int | None) -> dict[str, Any]:
+    """A half that waits for the other, what I hold and could hand over, and to whom."""
+    mine: list[tuple[str, Said]] = [
+        (part, say(f"relief-part-{part}")) for part in relief.parts_of(site(), number, me or 0)
+    ]
+    others = [(p.id, p.name) for p in people.everybody(site()) if p.id != me]
+    return {"relief": relief.waiting(site(), number), "my_parts": mine, "others": others}
 
 
 def _shelf(seen: program_view.ProgramView) -> list[Sayable]:
@@ -155,6 +165,18 @@ def _operator(a: Act, number: str, version: int) -> None:
     console.change_operator(a, number, version, _one_person("operator"))
 
 
+def _relief(a: Act, number: str, version: int) -> None:
+    relief.offer(a, number, forms.text("part"), _one_person("to"))
+
+
+def _take_over(a: Act, number: str, version: int) -> None:
+    relief.take_over(a, number, version, request.form)
+
+
+def _withdraw(a: Act, number: str, version: int) -> None:
+    relief.withdraw(a, number)
+
+
 def _stop(a: Act, number: str, version: int) -> None:
     console.stop(a, number, forms.text("reason"))
 
@@ -195,6 +217,9 @@ POSTS: dict[str, tuple[Callable[[Act, str, int], Any], Sayable]] = {
     "add-step": (_add_step, say("switching-added-every-step-was-judged-again")),
     "start": (_start, say("switching-started")),
     "operator": (_operator, say("switching-operator-changed")),
+    "relief": (_relief, say("switching-your-half-of-the-relief-is-signed")),
+    "take-over": (_take_over, say("switching-you-have-taken-over")),
+    "withdraw": (_withdraw, say("switching-the-relief-is-taken-back")),
     "stop": (_stop, say("switching-stopped-nobody-operates-anything-until-it-is")),
     "resume": (_resume, say("switching-resumed-at-the-same-step")),
     "deviate": (_deviate, say("switching-recorded-the-program-has-ended")),

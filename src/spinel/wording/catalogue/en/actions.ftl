@@ -465,3 +465,19 @@ act-switchings-an-isolation = an isolation
 
 readings-as-before-or-not = one of the three
 readings-phases-are-not-as-they-were = Phases or rotation of { $identity } are not as they were: { $how }.
+
+## actions/relief.py
+
+relief-each-hands-over-their-own = each hands over what is their own, and both sign
+relief-you-are-not-it = You are not the { $part } now.
+relief-whoever-is-it-hands-it-over = Whoever is hands it over.
+relief-it-is-between = It is between { $by } and { $to }.
+relief-leave-it-to-them = Leave it to them.
+relief-somebody-who-may-director = another { -director }
+relief-somebody-who-may-operator = another { -operator }
+relief-somebody-who-may-in-charge = another { -in_charge }
+relief-has-another-part = { $name } has another part in this program.
+relief-name-somebody-else = Name somebody else.
+relief-part-director = { -director }
+relief-part-operator = { -operator }
+relief-part-in_charge = { -in_charge }

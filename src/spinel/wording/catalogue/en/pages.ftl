@@ -1005,3 +1005,26 @@ phased-not_taken_apart = not taken apart
 phased-otherwise = not as they were
 phased-how = How it was checked
 record-phased = ; phases { $said }: { $how }
+
+## switching/_relief.html
+
+relief-take-over = I take over, and sign
+relief-to-you = { $by } hands over to you as { $part ->
+    [director] { -director }
+    [operator] { -operator }
+   *[in_charge] { -in_charge }
+}. Read where it stands, and look at what is locked, before you sign.
+relief-waits = { $by } hands over as { $part ->
+    [director] { -director }
+    [operator] { -operator }
+   *[in_charge] { -in_charge }
+} to { $to }, who has not signed yet.
+relief-lock-beside = Number of your lock on { $tag }, hung beside the old one
+relief-withdraw = Take the relief back
+relief-hand-over = Hand over to somebody else
+relief-sign = I hand over, and sign
+relief-what = What is handed over
+relief-to = To
+record-relief-offered = relief offered
+record-relieved = relieved
+record-relief-withdrawn = relief taken back

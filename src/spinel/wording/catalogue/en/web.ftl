@@ -122,3 +122,7 @@ forms-at-most-lines = at most { $most } lines
 switching-abandoned = Abandoned.
 switching-remarked = The remark is on the step.
 switching-started = Started.
+
+switching-your-half-of-the-relief-is-signed = Your half of the relief is signed; the other half is theirs.
+switching-you-have-taken-over = You have taken over.
+switching-the-relief-is-taken-back = The relief is taken back.
