@@ -37,7 +37,9 @@ def readings(step, voltage=None, meter=120.0):
         return {"instrument": "M-12", "source_v": "120", "reading_v": str(meter)}
     if step.value == RESIDUAL:
         return {"reading_0": "40", "reading_1": str(voltage or 12)}
-    return {f"reading_{i}": str(voltage or 0.3) if i == 0 else "0.3" for i in range(len(step.pairs))}
+    typed = {f"reading_{i}": str(voltage or 0.3) if i == 0 else "0.3" for i in range(len(step.pairs))}
+    # nobody reads it once more: the voltage stands
+    return typed | ({"low": "stands"} if voltage else {})
 
 
 def nobody_there(act_=act):

@@ -126,6 +126,10 @@ class Barred(Refusal):
     """The instrument failed its check: it is out of use from now on, and the step waits for another."""
 
 
+class ReadAgain(Refusal):
+    """A voltage was read and recorded; it is read once more with an instrument of low impedance, or it stands."""
+
+
 class Moved(Refusal):
     """The state has moved since the confirmation was made; what it says was done is kept as found."""
 
@@ -151,6 +155,13 @@ def confirm(act: Act, number: str, step: int, version: int, said_of_it: Mapping[
             result = _done(unit, program, seen, seen.steps[step - 1], said_of_it)
     if moved is not None:
         raise moved
+    if result == "read_again":
+        raise ReadAgain(
+            say("readings-a-voltage-is-read-once-more-or-stands"),
+            say("readings-it-is-recorded-and-may-be-coupled"),
+            say("readings-read-again-with-low-impedance-or-let-it-stand"),
+            "low_instrument",
+        )
     if result == "another":
         raise Barred(
             say("readings-the-instrument-is-proved-before-and-after"),

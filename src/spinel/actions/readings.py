@@ -12,6 +12,7 @@ from spinel.actions.instruments import bar_in
 from spinel.actions.keeping import keep, save
 from spinel.actions.practice import false_reading
 from spinel.actions.program_view import ProgramView, stored, word, write
+from spinel.actions.read_again import may_read_again, second
 from spinel.core import texts
 from spinel.core.errors import InputError, NotFound
 from spinel.core.isolation import absence
@@ -37,6 +38,13 @@ def tested(
         typed, why = _volts(seen, step, said_of_it, detail)
     if program.practice and (false := false_reading(seen, typed)):
         return fail(unit, program, false, detail)
+    if why and step.instrument != DETECTOR and may_read_again(unit, program, seen, step):
+        practice = seen.order.study.profile.instruments
+        high = absence.present({p: float(v) for p, v in typed.items()}, practice.absent_v)
+        again = second(unit, program, seen, step, high, said_of_it, detail)
+        if again is None:
+            return "read_again"
+        why = again
     if not why:
         return ""
     _voltage(unit, program, step, why, detail)

@@ -17,7 +17,8 @@ from spinel.actions.acting import Actor
 from spinel.actions.equipment import findable
 from spinel.actions.in_the_way import met_by_next
 from spinel.core.errors import InputError, NotAllowed, Refusal, Stale
-from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE
+from spinel.core.isolation.instruments import LOW_IMPEDANCE
+from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, PROOF
 from spinel.core.said import Said, Sayable, say
 from spinel.core.switching.order import ISOLATION
 from spinel.web import forms, showing, verdicts
@@ -52,7 +53,8 @@ def _content(number: str, failed: forms.Failed | None = None, said: str = "") ->
         "places": places(seen), "everybody": people.everybody(site()), "detector": practice.detector(seen),
         "scene": practice.met_here(seen),
         "instrument": _instrument(seen),
-        "instruments": _instruments(seen), "heading": verdicts.console(seen), "ended": _ended(seen),
+        "instruments": _instruments(seen), "low": _of_low_impedance(seen),
+        "heading": verdicts.console(seen), "ended": _ended(seen),
         "positions": POSITIONS, "said_by_script": _script_words(), **confirms, "may": confirms["may"] and met is None,
         "waits": program_view.stands_too_long(here(), seen.state, seen.changed_at, act().now),
         "met": met, "mark": program_view.version_of(site(), number)[1],
@@ -123,6 +125,15 @@ def _instruments(seen: program_view.ProgramView) -> list[Any]:
     if step is None or step.value not in (INSTRUMENT_BEFORE, INSTRUMENT_AFTER):
         return []
     return instruments.to_choose(site(), seen, step)
+
+
+def _of_low_impedance(seen: program_view.ProgramView) -> list[Any]:
+    """With what a voltage can be read once more."""
+    step = seen.current
+    if step is None or step.value != PROOF:
+        return []
+    known = instruments.to_choose(site(), seen, step)
+    return [one for one, why in known if one.kind == LOW_IMPEDANCE and not why]
 
 
 @pages.get("/switching/<number>/pulse")

@@ -205,11 +205,22 @@ def particulars(r: Record) -> Said:
         found.append(say("record-answered", name=name, who=who))
     for tag, watch in d.get("watched", {}).items():
         found.append(say("record-watched", tag=tag, watch=watch))
-    if d.get("phased"):
-        found.append(say("record-phased", said=say(f"phased-{d['phased']}"), how=d["phased_how"]))
+    found += _looked_at_twice(d)
     if d.get("lock"):
         found.append(say("record-lock", lock=d["lock"]))
     return joined(*found, between="")
+
+
+def _looked_at_twice(d: Mapping[str, Any]) -> list[Sayable]:
+    """A voltage read once more; phases compared with what they were."""
+    found: list[Sayable] = []
+    if d.get("low"):
+        low = d["low"]
+        pairs = tuple(say("record-reading", pair=p, volts=float(v)) for p, v in low["readings_v"].items())
+        found.append(say("record-low", instrument=low["instrument"], readings=pairs))
+    if d.get("phased"):
+        found.append(say("record-phased", said=say(f"phased-{d['phased']}"), how=d["phased_how"]))
+    return found
 
 
 def dark(d: Mapping[str, Any]) -> Said:

@@ -1028,3 +1028,11 @@ relief-to = To
 record-relief-offered = relief offered
 record-relieved = relieved
 record-relief-withdrawn = relief taken back
+
+low-instrument = Instrument of low impedance
+low-before = It read before, V
+low-after = It read after, V
+low-reads = { $pair } again, V
+low-stands = The voltage stands: stop
+record-low = ; again with { $instrument }: { $readings }
+record-read-high = voltage read, to be read again
