@@ -29,7 +29,7 @@ def step_of(page: Page) -> int:
     return int(page.locator("#console").get_attribute("data-step"))
 
 
-def fill_in(page: Page) -> None:
+def fill_in(page: Page, lock: str = "R") -> None:
     """Whatever the step asks for, as it is when everything is right."""
     action = page.locator(".w-act").inner_text()
     if "DETECTOR" in action:
@@ -45,19 +45,23 @@ def fill_in(page: Page) -> None:
         for choice in page.locator('.readings input[value="does_not"]').all():
             choice.check()
     elif action.startswith("LOCK AND TAG"):
-        page.locator("#lock").fill(f"R-{step_of(page)}")
+        page.locator("#lock").fill(f"{lock}-{step_of(page)}")
     elif "TELL" in action:
         for field in page.locator(".readings input").all():
             field.fill("Answered at once")
+    elif "CHECK PHASING" in action:
+        page.get_by_label("as they were", exact=True).check()
+        page.locator("#phased_how").fill("Marks at both ends")
     elif "HAND OVER" in action:
         page.locator("#in_charge").select_option(label="Sorcha Maddern")
 
 
-def confirm(page: Page) -> None:
-    """One step by keyboard or touch, readings typed; until the console shows the next."""
+def confirm(page: Page, lock: str = "R") -> None:
+    """One step by keyboard or touch, readings typed; until the console shows the next. ``lock``: how the numbers of its
+    locks begin."""
     before, version = step_of(page), page.locator("#console").get_attribute("data-version")
     phases(page)
-    fill_in(page)
+    fill_in(page, lock)
     page.locator("#primary").click()
     expect(page.locator(f'#console[data-version="{version}"]')).to_have_count(0)
     assert step_of(page) == before + 1 or page.locator('#console[data-state="done"]').count()

@@ -19,7 +19,7 @@ from spinel.core.network.kinds import FEEDS
 from spinel.core.protection.duty import Duty
 from spinel.core.said import Said, Sayable
 from spinel.core.switching.order import Order
-from spinel.core.switching.steps import Step
+from spinel.core.switching.steps import Step, take
 
 #: Studies of passing states that are kept at a time; what was found in them is kept as long as theirs.
 _STUDIES = 8
@@ -33,6 +33,11 @@ def figures_at(order: Order, e: Element, *states: Field) -> Figures:
         if not there.figures.none_because or (there.added and not _too_little(there.figures.none_because)):
             found = _worse(found, there.figures)
     return found
+
+
+def around(order: Order, now: Field, step: Step) -> tuple[Field, ...]:
+    """The states that a step is done in: before it, and after it where it moves or looks at something."""
+    return (now, take(order, now, step)) if step.kind in ("operate", "check") else (now,)
 
 
 def duty_at(order: Order, e: Element, *states: Field) -> Duty | None:

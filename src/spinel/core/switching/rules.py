@@ -18,7 +18,7 @@ from spinel.core.network.losing import losing, told
 from spinel.core.network.now import position_words
 from spinel.core.said import Sayable, say
 from spinel.core.switching.goal import reached
-from spinel.core.switching.meanwhile import figures_at
+from spinel.core.switching.meanwhile import around, figures_at
 from spinel.core.switching.order import ISOLATION, RESTORATION, SWITCHED, Broken, Order
 from spinel.core.switching.step_rules import RULES, standing
 from spinel.core.switching.steps import DOWN, KINDS, LIVE, OPENED, REACHED, UP, Step, condition, missing_fields, take
@@ -108,7 +108,7 @@ def _covered(order: Order, now: Field, step: Step, e: Element) -> Iterator[Broke
     """What it says of energy and boundary holds in the states around it, whoever brought them about."""
     if step.figures is None or not step.at_equipment or step.stick or (step.remote and e.remote):
         return
-    there = figures_at(order, e, now, take(order, now, step))
+    there = figures_at(order, e, *around(order, now, step))
     if there is not figures(order.study, e) and exceeds(there, step.figures):
         yield Broken(
             FIGURES_COVER,

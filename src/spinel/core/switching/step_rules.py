@@ -18,9 +18,9 @@ from spinel.core.network.ways import auxiliary, everything, reach, touching, zon
 from spinel.core.quantities import volts
 from spinel.core.said import say
 from spinel.core.switching import load
-from spinel.core.switching.meanwhile import duty_at, figures_at
+from spinel.core.switching.meanwhile import around, duty_at, figures_at
 from spinel.core.switching.order import RESTORATION, SWITCHED, Broken, Crew, Crews, Order
-from spinel.core.switching.steps import OPENED, PHASING, SHUT, UP, Step, condition, take
+from spinel.core.switching.steps import OPENED, PHASING, SHUT, UP, Step, condition
 
 Rule = Callable[[Order, Field, Sequence[Step], Step, Element], Iterator[Broken]]
 
@@ -35,7 +35,7 @@ def standing(order: Order, now: Field, step: Step, element: Element) -> Iterator
     """May a person stand where the step is done, with the equipment live?"""
     if not step.at_equipment or (step.kind in ("operate", "check") and step.remote and element.remote):
         return
-    here = figures_at(order, element, now, take(order, now, step))
+    here = figures_at(order, element, *around(order, now, step))
     if here.workable or dead_here(order, now, element):
         return
     if step.value == SHUT and not any(_supplies_left(order, now)):
@@ -102,7 +102,7 @@ def _operate(order: Order, now: Field, done: Sequence[Step], step: Step, e: Elem
             say("step-rules-has-no-remote-operation", tag=e.tag),
             say("step-rules-operate-it-by-hand-standing-aside"),
         )
-    duty = duty_at(order, e, now, take(order, now, step))
+    duty = duty_at(order, e, *around(order, now, step))
     safe = (step.remote and e.remote) or dead_here(order, now, e) or _no_fault(order, now, e, act)
     if duty is not None and not duty.adequate and not safe:
         yield Broken(
