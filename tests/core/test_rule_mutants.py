@@ -246,6 +246,8 @@ def what_nobody_drafts(order, start, steps):
             yield order, runs, [*steps[:last], wording.operate(order, e, "closed"), *steps[last:]]
     generator = next((e for e in network.elements if e.kind == "generator"), None)
     if generator is not None:
+        held = fold_field(network, [_event("blocked", generator.id, hold="X", value="shaft")], start)
+        yield order, held, [*steps[:last], wording.operate(order, generator, "started"), *steps[last:]]
         ran = fold_field(network, [_event("started", generator.id)], order.origin)
         stopped = fold_field(network, [_event("stopped", generator.id, hold=hold)], start)
         yield replace(order, origin=ran), stopped, steps

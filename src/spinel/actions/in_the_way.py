@@ -22,9 +22,9 @@ from spinel.core.network.field import Field, apply
 from spinel.core.network.now import FieldEvent
 from spinel.core.permit.life import NAMES, WITH_WINDOW
 from spinel.core.said import Said, Sayable, say
-from spinel.core.switching.order import Order
+from spinel.core.switching.order import SWITCHED, Order
 from spinel.core.switching.steps import OPERATES, Step, take
-from spinel.store import permits
+from spinel.store import permits, programs
 from spinel.store.models import Permit
 
 
@@ -33,6 +33,7 @@ def need_nobody(here: SiteNow, seen: ProgramView, only_next: bool = False) -> No
     steps = seen.steps[seen.done : seen.done + 1] if only_next else seen.steps[seen.done :]
     if seen.practice or not any(_operates(s) for s in steps):
         return
+    _nobody_elses(seen, steps)
     waiting = [p for p in permits.permits_in(WITH_WINDOW) if not _cleared(p)]
     if not waiting:
         return
@@ -41,6 +42,21 @@ def need_nobody(here: SiteNow, seen: ProgramView, only_next: bool = False) -> No
         if _operates(step):
             _meets(here, seen, i, step, now, waiting)
         now = take(seen.order, now, step)
+
+
+def _nobody_elses(seen: ProgramView, steps: Sequence[Step]) -> None:
+    """What an isolation that is under way opens and locks is no business of a switching, nor the other way round."""
+    moves = {s.element_id: s.identity for s in steps if _operates(s)}
+    for other in programs.programs_in(("executing", "stopped")):
+        if other.hold == seen.hold or SWITCHED not in (other.purpose, seen.purpose):
+            continue
+        theirs = {s["element_id"] for s in shapes.content("program", other.content)["steps"] if s["kind"] == "operate"}
+        if shared := [tag for i, tag in moves.items() if i in theirs]:
+            raise Refusal(
+                say("in-the-way-what-a-program-moves-is-moved-by-no-other"),
+                say("in-the-way-moves-it-too", number=other.number, tags=tuple(shared)),
+                say("in-the-way-execute-or-abandon-that-one-first"),
+            )
 
 
 def met_by_next(here: SiteNow, seen: ProgramView) -> Refusal | None:

@@ -9,10 +9,11 @@ from spinel.actions.program_view import ProgramView, as_view
 from spinel.actions.site import SiteNow
 from spinel.core import stored as shapes
 from spinel.core.errors import NotFound
-from spinel.core.isolation.able import exceeds, figures
+from spinel.core.isolation.able import Figures, by_stick, exceeds, figures
 from spinel.core.network.document import Element
 from spinel.core.said import Said, Sayable, say
 from spinel.core.switching.rules import FIGURES_COVER, SAYS_WHAT_THE_NETWORK_SAYS
+from spinel.core.switching.steps import Step
 from spinel.store import programs
 
 
@@ -24,9 +25,15 @@ def worse(seen: ProgramView) -> list[Said]:
         was = step.figures
         if element is None:
             found.append(say("program-review-step-is-no-longer-in-the-network", i=i, identity=step.identity))
-        elif was is not None and exceeds(figures(seen.order.study, element), was):
+        elif was is not None and (now := _said_of(seen, step, element)) is not None and exceeds(now, was):
             found.append(say("program-review-step-has-worse-figures-than-the-program", i=i, identity=step.identity))
     return found
+
+
+def _said_of(seen: ProgramView, step: Step, element: Element) -> Figures | None:
+    """What a step would say of its equipment now; a test from the distance of a stick, of that. None: it needs no such
+    distance any more."""
+    return by_stick(seen.order.study, element) if step.stick else figures(seen.order.study, element)
 
 
 def _no_longer_so(seen: ProgramView) -> list[Sayable]:

@@ -20,6 +20,7 @@ from spinel.core import stored as shapes
 from spinel.core.errors import NotFound, Refusal
 from spinel.core.network.document import Element
 from spinel.core.network.field import Field
+from spinel.core.network.losing import by_themselves
 from spinel.core.network.ways import touching
 from spinel.core.permit.life import NAMES as PERMIT_NAMES
 from spinel.core.permit.life import WITH_WINDOW
@@ -103,6 +104,10 @@ def content_of(
     e = order.target.element
     node = max((here.network.node[n] for n in e.ends), key=lambda n: n.nominal_voltage_v)
     left = list(left_as_it_is(order, _end(order, start, steps))) if order.purpose == RESTORATION else []
+    if order.purpose == SWITCHED:
+        opened = {s.element_id for s in steps if s.acts[:1] == ("opened",)}
+        moving = by_themselves(order.network, start.devices, opened)
+        left = [say("switching-draft-moves-by-itself", tag=x.tag) for x in moving]
     return {
         "purpose": order.purpose,
         "hold": order.hold,

@@ -18,7 +18,7 @@ from spinel.core.isolation.points import target_of
 from spinel.core.network.document import Element
 from spinel.core.network.field import Field, apply
 from spinel.core.network.kinds import SWITCHING
-from spinel.core.network.losing import fed, lost
+from spinel.core.network.losing import coming_back, fed, lost
 from spinel.core.network.now import FieldEvent
 from spinel.core.said import say
 from spinel.core.switching import load, wording
@@ -31,7 +31,7 @@ from spinel.core.switching.steps import Step, condition, take
 
 #: More moves than this at once are several switchings: nobody overlooks them, and the best order takes too long.
 MOST_MOVES = 12
-_MOST_STATES = 4000
+_MOST_STATES = 200
 
 
 @dataclass(frozen=True)
@@ -164,39 +164,55 @@ class _Path:
 
 
 def _best(order: Order, start: Field, sequences: Sequences) -> _Path | None:
-    """The cheapest way through all moves that keeps every rule: what is off counts, after each operation, and more so
-    where it is critical. None when there is none."""
+    """The way through all moves that keeps every rule and leaves least off that is on again in the end, for the fewest
+    operations; more so where it is critical. None when there is none.
+
+    Cheapest first, and of equally cheap ones the furthest; a move is judged only when its turn comes, since that is
+    what takes time.
+    """
+    network, was = order.network, fed(order.network, start.devices)
     ids = tuple(sequences)
     done = tuple(len(sequences[i]) for i in ids)
-    was = fed(order.network, start.devices)
+    stays_off = {e.id for e in lost(network, was, fed(network, _end(order, start, sequences).devices))}
     ties = count()
-    queue: list[tuple[float, int, tuple[int, ...], _Path]] = [(0.0, next(ties), (0,) * len(ids), _Path((), (start,)))]
+    queue: list[_Turn] = [(0.0, 0, next(ties), (0,) * len(ids), _Path((), (start,)), None)]
     settled: set[tuple[int, ...]] = set()
-    while queue:
-        cost, _, at, path = heapq.heappop(queue)
-        if at == done:
-            return path
-        if at in settled:
+    while queue and len(settled) <= _MOST_STATES:
+        cost, depth, _, at, path, last = heapq.heappop(queue)
+        if at in settled or (last is not None and _broken(order, path.fields[-2], *last) is not None):
             continue
         settled.add(at)
-        if len(settled) > _MOST_STATES:
-            return None
+        if at == done:
+            return path
         for i, element_id in enumerate(ids):
             if at[i] == done[i]:
                 continue
-            e, move = order.network.get(element_id), sequences[element_id][at[i]]
-            if _broken(order, path.fields[-1], e, move) is not None:
-                continue
+            e, move = network.get(element_id), sequences[element_id][at[i]]
             then = _moved(order, path.fields[-1], e, move)
             following = (*at[:i], at[i] + 1, *at[i + 1 :])
             onward = _Path((*path.moves, (e, move)), (*path.fields, then))
-            off = lost(order.network, was, fed(order.network, then.devices))
-            weight = sum(10 if x.critical else 1 for x in off)
-            # automatic modes last, machines stopped last: the later, the less is left to do after them
-            late = 1e-3 * (len(done) - sum(n == 0 for n in at)) if move.value == "automatic" else 0
-            late += 1e-3 * (sum(done) - sum(at)) if move.act == "stopped" else 0
-            heapq.heappush(queue, (cost + weight + 1e-4 + late, next(ties), following, onward))
+            off = [x for x in lost(network, was, fed(network, then.devices)) if x.id not in stays_off]
+            weight = sum(10 if x.critical else 1 for x in off) + _early(move, sum(done) - sum(at) - 1)
+            heapq.heappush(queue, (cost + weight, depth - 1, next(ties), following, onward, (e, move)))
     return None
+
+
+#: Cost, how far (less is further), a tie, where each sequence stands, the way there, the move that led there.
+_Turn = tuple[float, int, int, tuple[int, ...], _Path, tuple[Element, _Move] | None]
+
+
+def _early(move: _Move, left: int) -> float:
+    """Automatic modes come last, and machines stop last: a little dearer for each move that is left after them."""
+    return 1e-3 * left if move.value == "automatic" or move.act == "stopped" else 0.0
+
+
+def _end(order: Order, start: Field, sequences: Sequences) -> Field:
+    """The field once everything has moved, whatever the rules say of the way."""
+    now = start
+    for element_id, moves in sequences.items():
+        for move in moves:
+            now = _moved(order, now, order.network.get(element_id), move)
+    return now
 
 
 def _step(order: Order, now: Field, e: Element, move: _Move) -> Step:
@@ -237,6 +253,7 @@ def _why_not(order: Order, now: Field, sequences: Sequences) -> Broken:
 def _written(order: Order, now: Field, path: _Path) -> Switched:
     was = fed(order.network, now.devices)
     affected = [e for f in path.fields for e in lost(order.network, was, fed(order.network, f.devices))]
+    affected += coming_back(order.network, now.devices, path.fields[-1].devices)
     affected = list({e.id: e for e in affected}.values())
     pen = Writer(order, now)
     pen.add(wording.notify(order, affected=affected))

@@ -14,14 +14,26 @@ from spinel.core.isolation.able import exceeds, figures
 from spinel.core.network.document import Element
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, PROOF, RESIDUAL, Field
 from spinel.core.network.kinds import GROUND_SWITCH, SWITCHING
-from spinel.core.network.losing import losing, told
+from spinel.core.network.losing import coming_back, losing, told
 from spinel.core.network.now import position_words
 from spinel.core.said import Sayable, say
 from spinel.core.switching.goal import reached
 from spinel.core.switching.meanwhile import around, figures_at
 from spinel.core.switching.order import ISOLATION, RESTORATION, SWITCHED, Broken, Order
 from spinel.core.switching.step_rules import RULES, standing
-from spinel.core.switching.steps import DOWN, KINDS, LIVE, OPENED, REACHED, UP, Step, condition, missing_fields, take
+from spinel.core.switching.steps import (
+    DOWN,
+    KINDS,
+    LIVE,
+    OPENED,
+    PHASING,
+    REACHED,
+    UP,
+    Step,
+    condition,
+    missing_fields,
+    take,
+)
 from spinel.core.switching.wording import place_of, spoken_voltage
 
 #: The rule that a step breaks when its equipment is called, placed or fed otherwise than when it was drafted.
@@ -303,7 +315,7 @@ def _in_order(order: Order, done: Sequence[Step], step: Step) -> Iterator[Broken
             say("switching-rules-here-after", mine=here, latest=after),
             say("switching-rules-first-then", mine=here, latest=after),
         )
-    if order.purpose == RESTORATION and mine > 1 and not any(s.kind == "inspect" for s in done):
+    if order.purpose == RESTORATION and mine > 1 and not any(_looks(s) for s in done):
         yield Broken(
             say("switching-rules-inspected-before-anything-is-undone"),
             say("switching-rules-nobody-looked-that-tools-are-out-and"),
@@ -319,18 +331,26 @@ def _told_by_name(order: Order, now: Field, done: Sequence[Step], step: Step) ->
     """Whoever is recorded for what an operation leaves without supply was told by name, and a watch is asked for."""
     if step.kind != "operate" or order.purpose == RESTORATION or not order.says_access:
         return
-    dark = losing(order.network, now.devices, take(order, now, step).devices)
+    then = take(order, now, step)
+    dark = losing(order.network, now.devices, then.devices)
+    # what gets its supply back may start by itself
+    live = coming_back(order.network, now.devices, then.devices) if order.purpose == SWITCHED else []
     said = [s for s in done if s.kind == "notify"]
-    names = [name for name in told(dark) if not any(name in s.names for s in said)]
+    names = [name for name in told([*dark, *live]) if not any(name in s.names for s in said)]
     critical = [e.tag for e in dark if e.critical and not any(e.tag in s.critical for s in said)]
     if names or critical:
         code, whom = ("told", names) if names else ("watched", critical)
         yield Broken(
             say("switching-rules-people-are-told-first"),
             say(f"switching-rules-loses-supply-and-is-not-{code}", identity=step.identity, whom=tuple(whom),
-                tags=tuple(e.tag for e in dark)),
+                tags=tuple(e.tag for e in [*dark, *live])),
             say("switching-rules-draft-it-anew"),
         )  # fmt: skip
+
+
+def _looks(step: Step) -> bool:
+    """Does it look at the place? At phasing alone it does not."""
+    return step.kind == "inspect" and step.value != PHASING
 
 
 def _whole(order: Order, now: Field, steps: Sequence[Step]) -> Iterator[Broken]:

@@ -74,6 +74,23 @@ def _no_fault(order: Order, now: Field, e: Element, act: str) -> bool:
     return act == "closed" and not any(side.supplied for side in ends)
 
 
+def _held(device: DeviceNow, e: Element, act: str) -> Iterator[Broken]:
+    """Nothing moves under a lock or tag, nothing starts under a block, whoever hung it."""
+    if device.locks or device.tags:
+        whose = ", ".join(dict.fromkeys((*device.locks, *device.tags)))
+        yield Broken(
+            say("step-rules-nothing-moves-under-a-lock-or-tag"),
+            say("step-rules-is-held-by", tag=e.tag, whose=whose),
+            say("step-rules-its-owner-takes-it-off-first"),
+        )
+    if act == "started" and device.blocked:
+        yield Broken(
+            say("step-rules-nothing-starts-under-a-block"),
+            say("step-rules-its-shaft-is-blocked-for", tag=e.tag, holds=device.holding(SHAFT)),
+            say("step-rules-its-owner-takes-it-off-first"),
+        )
+
+
 def _operate(order: Order, now: Field, done: Sequence[Step], step: Step, e: Element) -> Iterator[Broken]:
     act, device, network = step.acts[0], now.device(e.id), order.network
     if step.acts[1:]:
@@ -82,13 +99,7 @@ def _operate(order: Order, now: Field, done: Sequence[Step], step: Step, e: Elem
             say("step-rules-a-step-operates-once"),
             say("step-rules-make-a-step-of-each-operation"),
         )
-    if device.locks or device.tags:
-        whose = ", ".join(dict.fromkeys((*device.locks, *device.tags)))
-        yield Broken(
-            say("step-rules-nothing-moves-under-a-lock-or-tag"),
-            say("step-rules-is-held-by", tag=e.tag, whose=whose),
-            say("step-rules-its-owner-takes-it-off-first"),
-        )
+    yield from _held(device, e, act)
     yield from _others_behind(order, now, {*e.ends}, e)
     if order.purpose == RESTORATION and act not in ("started", "stopped") and not _own(order, done, device, e):
         yield Broken(

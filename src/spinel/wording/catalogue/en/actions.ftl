@@ -486,3 +486,7 @@ readings-a-voltage-is-read-once-more-or-stands = a voltage that a contact instru
 readings-it-is-recorded-and-may-be-coupled = It is recorded. It may be coupled from a conductor beside, or it may be fed.
 readings-read-again-with-low-impedance-or-let-it-stand = Read the same pairs with an instrument of low impedance, proved before and after; or let it stand, which stops the program.
 readings-one-of-low-impedance = an instrument of low impedance
+
+in-the-way-what-a-program-moves-is-moved-by-no-other = what a program under way moves is moved by no other
+in-the-way-moves-it-too = { $number } is under way and moves { $tags } too.
+in-the-way-execute-or-abandon-that-one-first = Execute or abandon that one first.

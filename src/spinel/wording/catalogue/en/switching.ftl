@@ -424,7 +424,7 @@ switching-rules-devices-are-operated-and-checked = devices are operated and chec
 switching-rules-a-switching-moves-and-checks = a switching from one state to another moves and checks, and nothing else
 switching-rules-this-step-does-something-else = The step at { $identity } does something else.
 switching-rules-an-isolation-does-it = What is locked, proved or grounded belongs to an { -isolation }.
-switching-rules-loses-supply-and-is-not-told = { $identity }: { $tags } would lose supply, and not told by name: { $whom }.
+switching-rules-loses-supply-and-is-not-told = { $identity }: { $tags } would lose supply or get it back, and not told by name: { $whom }.
 switching-rules-loses-supply-and-is-not-watched = { $identity }: { $tags } would lose supply, and no watch or substitute is asked for: { $whom }.
 switching-rules-figures-cover-the-state-a-step-is-done-in = the figures of a step cover the state that it is done in
 switching-rules-fed-otherwise-by-then = { $identity } is fed otherwise by then, with { ENERGY($energy_cal_cm2) } cal/cm².
@@ -457,3 +457,6 @@ step-rules-check-marks-phasing-and-rotation = Check marks, phasing and rotation 
 step-rules-a-ground-switch-is-checked-and-locked-closed = a ground switch is checked and locked closed
 step-rules-nobody-locked-it-closed = Nobody looked at { $tag } and locked it closed.
 step-rules-check-it-and-lock-it-closed = Check it and lock it closed.
+
+step-rules-nothing-starts-under-a-block = nothing starts under a block
+step-rules-its-shaft-is-blocked-for = The shaft of { $tag } is blocked for { $holds }.
