@@ -42,6 +42,10 @@ WRITES = {
 }
 #: What each move of a program asks for that is not in its life, and each act on a box.
 PROGRAM = {
+    # refused to whoever is not named, whatever their role
+    "relief": EVERYBODY,
+    "take-over": EVERYBODY,
+    "withdraw": EVERYBODY,
     "redraft": PLANNERS, "move-step": PLANNERS, "remove-step": PLANNERS, "remark-step": PLANNERS,
     "add-step": PLANNERS, "practise": PLANNERS | {"director"}, "succeed": PLANNERS, "draw": frozenset({"coordinator", "director"}), "fault": frozenset({"coordinator", "director"}),
     "take": frozenset({"person_in_charge"}), "hang": EVERYBODY, "remove": EVERYBODY,
