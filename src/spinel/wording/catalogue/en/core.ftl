@@ -69,6 +69,7 @@ kind-of-record-field-event-by-now = field event by now
 kind-of-record-network = network
 kind-of-record-isolation = { -isolation }
 kind-of-record-restoration = { -restoration }
+kind-of-record-relief-on = relief that waits on
 kind-of-record-lock-of-person = lock of person
 kind-of-record-database = database
 kind-of-record-hold = hold
