@@ -125,9 +125,13 @@ def change_operator(act: Act, number: str, version: int, operator_id: int) -> No
 class Barred(Refusal):
     """The instrument failed its check: it is out of use from now on, and the step waits for another."""
 
+    recorded = True
+
 
 class ReadAgain(Refusal):
     """A voltage was read and recorded; it is read once more with an instrument of low impedance, or it stands."""
+
+    recorded = True
 
 
 class Moved(Refusal):

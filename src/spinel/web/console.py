@@ -54,6 +54,7 @@ def _content(number: str, failed: forms.Failed | None = None, said: str = "") ->
         "scene": practice.met_here(seen),
         "instrument": _instrument(seen),
         "instruments": _instruments(seen), "low": _of_low_impedance(seen),
+        "read_high": _read_high(seen),
         "heading": verdicts.console(seen), "ended": _ended(seen),
         "positions": POSITIONS, "said_by_script": _script_words(), **confirms, "may": confirms["may"] and met is None,
         "waits": program_view.stands_too_long(here(), seen.state, seen.changed_at, act().now),
@@ -134,6 +135,15 @@ def _of_low_impedance(seen: program_view.ProgramView) -> list[Any]:
         return []
     known = instruments.to_choose(site(), seen, step)
     return [one for one, why in known if one.kind == LOW_IMPEDANCE and not why]
+
+
+def _read_high(seen: program_view.ProgramView) -> tuple[str, ...]:
+    """The pairs of the present step that read high when they were read last."""
+    last = next((r for r in reversed(seen.records) if r.kind == "read high"), None)
+    if last is None or last.detail["step"] != seen.done + 1:
+        return ()
+    limit = seen.order.study.profile.instruments.absent_v
+    return tuple(pair for pair, volts in last.detail["readings_v"].items() if not float(volts) <= limit)
 
 
 @pages.get("/switching/<number>/pulse")

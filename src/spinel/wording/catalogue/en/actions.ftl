@@ -483,7 +483,7 @@ relief-part-operator = { -operator }
 relief-part-in_charge = { -in_charge }
 
 readings-a-voltage-is-read-once-more-or-stands = a voltage that a contact instrument shows is read once more, or it stands
-readings-it-is-recorded-and-may-be-coupled = It is recorded. It may be coupled from a conductor beside, or it may be fed.
+readings-it-is-recorded-and-may-be-coupled = What it shows may be coupled from a conductor beside, or it may be fed.
 readings-read-again-with-low-impedance-or-let-it-stand = Read the same pairs with an instrument of low impedance, proved before and after; or let it stand, which stops the program.
 readings-one-of-low-impedance = an instrument of low impedance
 

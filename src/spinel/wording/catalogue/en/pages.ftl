@@ -689,6 +689,7 @@ edit-redraft = Draft it anew from the state as it is
 
 console-title = { $number } console
 not-recorded = Not recorded
+recorded-step-not-done = Recorded, the step is not done
 stopped-big = STOPPED
 console-at-step = At step { $step } of { $steps }:
 console-nobody = Nobody operates anything.
@@ -959,10 +960,9 @@ ask-question = { $title }. What shall stand where?
 ask-which-state = Which state shall it go to?
 ask-means = Say what shall stand otherwise. The order of the operations is found so that every rule is kept and least is without supply; what tripped is inspected first, on its card.
 ask-as-in = As in “{ $name }”: { $count ->
-    [one] one moves
-   *[other] { $count } move
+    [one] one device moves
+   *[other] { $count } devices move
 }
-ask-head-place = Place
 ask-head-equipment = Device
 ask-head-stands = Stands
 ask-head-wanted = Shall be
