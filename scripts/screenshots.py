@@ -24,7 +24,6 @@ FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "-
 DESK, TABLET, UPRIGHT, PHONE = (1280, 800), (1024, 768), (768, 1024), (390, 844)
 #: file, who, path, window
 SHOTS = (
-    ("sign-in", None, "/sign-in", DESK),
     ("board", "maren", "/", DESK),
     ("network", "maren", "/network", DESK),
     ("hazard-card", "maren", f"/network?e={element_id('52-T1')}", DESK),
@@ -34,10 +33,11 @@ SHOTS = (
     ("permit-edit", "maren", "/permits/EWP-0005/edit", DESK),
     ("working", "maren", "/permits/EWP-0003/working", DESK),
     ("acceptance-tablet", "sorcha", "/permits/EWP-0006", TABLET),
-    ("acceptance-upright", "sorcha", "/permits/EWP-0006", UPRIGHT),
     ("board-phone", "sorcha", "/", PHONE),
     ("records", "edda", "/records?verify=1", DESK),
     ("program", "ivo", "/switching/SP-0007?step=6", DESK),
+    ("another-state", "maren", "/jobs/J-0007/switching?case=gen", DESK),
+    ("transfers", "maren", "/switching/SP-0007/transfers", DESK),
     ("console", "ivo", "/switching/SP-0005/console", DESK),
     ("console-upright", "ivo", "/switching/PR-0009/console", UPRIGHT),
     ("instruments", "maren", "/switching/instruments", DESK),
