@@ -9,6 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
+from typing import Any
 
 from spinel.core.hazard import Study
 from spinel.core.isolation.able import Figures, figures
@@ -23,6 +24,8 @@ from spinel.core.switching.steps import Step, take
 
 #: Studies of passing states that are kept at a time; what was found in them is kept as long as theirs.
 _STUDIES = 8
+#: So many states, and figures in them, before it begins anew.
+_STATES = 2000
 
 
 def figures_at(order: Order, e: Element, *states: Field) -> Figures:
@@ -110,6 +113,7 @@ def _otherwise(order: Order, e: Element, states: Iterable[Field]) -> list[_There
     for state in states:
         for key, circuit in _circuits(order, state).items():
             if (key, e.id) not in kept:
+                _bounded(kept)
                 kept[key, e.id] = _there(order, e, key, circuit)
             there = kept[key, e.id]
             if there is not None:
@@ -117,11 +121,18 @@ def _otherwise(order: Order, e: Element, states: Iterable[Field]) -> list[_There
     return list(found.values())
 
 
+def _bounded(kept: dict[Any, Any]) -> None:
+    """A study lives as long as its site is asked for; states come and go with every event."""
+    if len(kept) >= _STATES:
+        kept.clear()
+
+
 def _circuits(order: Order, state: Field) -> dict[object, Circuit]:
     """A state as circuits without anything uncertain."""
     known: dict[object, dict[object, Circuit]] = order.study.kept.setdefault("meanwhile circuits", {})
     stands = frozenset((i, d.position, d.known, d.running) for i, d in state.devices.items())
     if stands not in known:
+        _bounded(known)
         both = _both(at_present(order.network, state.devices))
         known[stands] = {(tuple(sorted(c.closed.items())), c.running): c for c in both}
     return known[stands]
