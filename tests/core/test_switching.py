@@ -26,6 +26,7 @@ from spinel.core.profile import NORTH_AMERICAN
 from spinel.core.switching.draft import draft_isolation
 from spinel.core.switching.restore import draft_restoration
 from spinel.core.switching.rules import first_broken, judge
+from spinel.core.switching.step_rules import CEILING
 from spinel.demo.site import document
 
 #: So many swaps of steps that are no neighbours are tried outside the soak.
@@ -287,6 +288,9 @@ def check_swaps(purpose, order, start, steps, judged, site, dice):
         swapped[i], swapped[j] = steps[j], steps[i]
         wrong = per_thing(swapped) != own or reversed_pair(purpose, swapped, site, start, target, weak)
         broken = first_broken(order, judged.fields[i], steps[:i], swapped[i:])
+        if broken is not None and broken.rule == CEILING and not wrong:
+            # no order is turned round: what is open by then is what lets more come there (test_meanwhile)
+            continue
         assert (broken is not None) == wrong, (i, j, steps[i].key, steps[j].key, broken)
         if broken is None:
             assert settled(judge(order, start, swapped).fields[-1]) == settled(judged.fields[-1])
