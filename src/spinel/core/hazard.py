@@ -39,7 +39,7 @@ from spinel.core.ppe.by_energy import Kit, kit
 from spinel.core.profile import Profile
 from spinel.core.protection.duty import Duty, duty_checks
 from spinel.core.protection.trusted import Trusted
-from spinel.core.quantities import WORKING_DISTANCE_MM
+from spinel.core.quantities import CAL_PER_J, WORKING_DISTANCE_MM
 from spinel.core.said import Sayable, say
 from spinel.core.shock.approach import Approach, Shock, glove_class, shock_of
 from spinel.core.stored import immutable
@@ -233,6 +233,22 @@ class Study:
         """Every reach of an element, the worst first: no figure, then by energy."""
         found = [self.hazard(element_id, r.code, working_distance_mm) for r in reaches(self.network.get(element_id))]
         return sorted(found, key=_badness, reverse=True)
+
+    def places_now(self, element_id: str) -> list[tuple[Sayable, float, float]]:
+        """Every place alone where an arc at an element can be, as the field stands: why it has no figure, else empty;
+        energy in cal/cm² at its standard distance; boundary in mm. What nothing feeds has neither."""
+        element, found = self.network.get(element_id), []
+        for option in reaches(element):
+            out = exposed(self.network, element, option)
+            nodes = arc_nodes(self.network, out, self.profile.threshold)
+            distance = standard_distance(self.network, nodes)
+            for n in nodes if distance is not None else ():
+                with self._turn:
+                    figures, which = self._present([Place(n.id, out.doubted, distance or 0.0)])
+                energy, wide = figures.worst(which, figures.energy_j_cm2), figures.worst(which, figures.boundary_mm)
+                joule, reach = (energy[0].value if energy else 0.0), (wide[0].value if wide else 0.0)
+                found.append((figures.why_not(which), joule * CAL_PER_J, reach))
+        return found
 
     def _hazard(self, element_id: str, reach: Reach, working_distance_mm: float | None) -> Hazard:
         element = self.network.get(element_id)

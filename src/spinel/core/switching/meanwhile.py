@@ -7,6 +7,7 @@ changes what feeds a step's equipment, or adds to it, the step is looked at in t
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from typing import Any
@@ -17,6 +18,7 @@ from spinel.core.network.circuit import Circuit, at_present, in_case
 from spinel.core.network.document import Case, Element, Network
 from spinel.core.network.field import Field
 from spinel.core.network.kinds import FEEDS
+from spinel.core.ppe.by_energy import kit
 from spinel.core.protection.duty import Duty
 from spinel.core.said import Said, Sayable
 from spinel.core.switching.order import Order
@@ -32,9 +34,7 @@ def figures_at(order: Order, e: Element, *states: Field) -> Figures:
     """The figures of standing at an element, worst over the study and the states."""
     found = figures(order.study, e)
     for there in _otherwise(order, e, states):
-        # one end may be left with so little that no method covers it: the figure with everything on holds
-        if not there.figures.none_because or (there.added and not _too_little(there.figures.none_because)):
-            found = _worse(found, there.figures)
+        found = _worse(found, there.figures)
     return found
 
 
@@ -88,12 +88,10 @@ def _most(a: float | None, b: float | None) -> float | None:
 
 @dataclass(frozen=True)
 class _There:
-    """Figures and duty in a state that feeds an element otherwise than any that its study knows. ``added``: something
-    feeds it there, or hangs on it, that does in none of them."""
+    """Figures and duty in a state that feeds an element otherwise than any that its study knows."""
 
     figures: Figures
     duty: Duty | None
-    added: bool
 
 
 @dataclass(frozen=True)
@@ -148,7 +146,34 @@ def _there(order: Order, e: Element, key: object, circuit: Circuit) -> _There | 
         return None
     less = any(here.ways <= k.ways and here.gives <= k.gives for k in kept[e.id])
     study = _study(order, key, circuit)
-    return _There(figures(study, e), study.duty.get(e.id), not less)
+    there = figures(study, e)
+    if there.none_because and (less or _too_little(there.none_because)):
+        there = _without_the_weak(order, study, e, there, less)
+    return _There(there, study.duty.get(e.id))
+
+
+def _without_the_weak(order: Order, study: Study, e: Element, there: Figures, less: bool) -> Figures:
+    """Where an end is left with so little that no method covers it, the figure with everything on holds for that end;
+    and whatever the other places have in this state, if that is more."""
+    known = figures(order.study, e)
+    each = study.places_now(e.id)
+    if not less and any(why and not _too_little(why) for why, _, _ in each):
+        return there
+    energy = max((cal for why, cal, _ in each if not why), default=0.0)
+    boundary = max((mm for why, _, mm in each if not why), default=0.0)
+    if known.none_because or known.below:
+        return known
+    more = known
+    if energy > (known.energy_cal_cm2 or 0.0):
+        wear = kit(energy, study.profile.clothing)
+        more = replace(
+            more, energy_cal_cm2=energy, arc_rating_cal_cm2=wear.arc_rating_cal_cm2, ppe_level=wear.level,
+            beyond=energy > study.ceiling_cal_cm2, case=there.case,
+        )  # fmt: skip
+    if boundary > (known.boundary_mm or 0.0):
+        inches = math.ceil(boundary / 25.4 - 1e-6)
+        more = replace(more, boundary_mm=boundary, boundary_in=max(inches, known.boundary_in or 0.0))
+    return more
 
 
 def _study(order: Order, key: object, circuit: Circuit) -> Study:
