@@ -144,20 +144,19 @@ def _there(order: Order, e: Element, key: object, circuit: Circuit) -> _There | 
     # what nothing feeds is no worse than where something does
     if not here.fed or any(here.ways == k.ways and here.gives <= k.gives for k in kept[e.id]):
         return None
-    less = any(here.ways <= k.ways and here.gives <= k.gives for k in kept[e.id])
     study = _study(order, key, circuit)
     there = figures(study, e)
-    if there.none_because and (less or _too_little(there.none_because)):
-        there = _without_the_weak(order, study, e, there, less)
+    if _too_little(there.none_because):
+        there = _without_the_weak(order, study, e, there)
     return _There(there, study.duty.get(e.id))
 
 
-def _without_the_weak(order: Order, study: Study, e: Element, there: Figures, less: bool) -> Figures:
+def _without_the_weak(order: Order, study: Study, e: Element, there: Figures) -> Figures:
     """Where an end is left with so little that no method covers it, the figure with everything on holds for that end;
     and whatever the other places have in this state, if that is more."""
     known = figures(order.study, e)
     each = study.places_now(e.id)
-    if not less and any(why and not _too_little(why) for why, _, _ in each):
+    if any(why and not _too_little(why) for why, _, _ in each):
         return there
     energy = max((cal for why, cal, _ in each if not why), default=0.0)
     boundary = max((mm for why, _, mm in each if not why), default=0.0)
