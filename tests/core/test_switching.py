@@ -311,7 +311,7 @@ def check_one(study, site, now, element, isolation, restoration, dice=None):
 
 
 @pytest.mark.long
-@pytest.mark.parametrize("seed", range(200) if os.environ.get("SOAK") else (0, 2, 5, 9))
+@pytest.mark.parametrize("seed", range(200) if os.environ.get("SOAK") else (2, 5))
 def test_a_site_never_seen_is_isolated_and_restored_or_refused_for_a_reason_that_holds(seed):
     data = meshed(seed)
     network, site = accept(data), Site(data)
@@ -333,7 +333,7 @@ def test_a_site_never_seen_is_isolated_and_restored_or_refused_for_a_reason_that
 
 DEMO = document()
 #: What has the most of everything; every element is drafted by the test below.
-SOME = ("MC1-4A", "CTL-1", "T2", "F-B3", "MC2-2B", "SWG-1", "EDP-5", "ATS-1", "52-G", "PV-1", "BB-1", "W-P31", "EDP-9")
+SOME = ("MC1-4A", "F-B3", "CTL-1", "T2", "EDP-5", "BB-1")
 
 
 @pytest.fixture(scope="module")
