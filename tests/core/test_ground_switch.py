@@ -8,9 +8,12 @@ from test_switching import walked
 from saying import en
 from spinel.core.hazard import Study
 from spinel.core.network.check import accept
+from spinel.core.network.field import apply
+from spinel.core.network.now import FieldEvent
 from spinel.core.profile import NORTH_AMERICAN
 from spinel.core.switching.draft import draft_isolation
 from spinel.core.switching.edit import restated
+from spinel.core.switching.order import Crews
 from spinel.core.switching.restore import draft_restoration
 from spinel.core.switching.rules import first_broken
 from spinel.core.switching.steps import take
@@ -80,3 +83,31 @@ def test_a_program_drafted_before_it_was_asked_for_goes_on_without(both):
     before = replace(order, drafted_in=4)
     rest = [s for s in steps if s.identity != "GS-1" or s.kind == "ground"]
     assert first_broken(before, start, [], restated(before, start, rest)) is None
+
+
+def test_a_second_crew_looks_at_it_and_locks_it_beside_and_it_stays_closed_until_the_last_is_off(both):
+    (first, _, _), (_, grounded, _) = both
+    study, cable = first.study, first.network.by_tag["W-T1"]
+    second = draft_isolation(study, grounded, first.network.by_tag["T1"], "B", crews=Crews(given_back=frozenset("H")))
+    assert at_it(second.steps) == [("ground", ("grounded",)), ("check", ("checked",)), ("lock", ("locked", "tagged"))]
+    both_hold = second.judged.fields[-1]
+    order, steps, _ = draft_restoration(study, both_hold, cable, "H", first.origin)
+    left = both_hold
+    for step in steps:
+        left = take(order, left, step)
+    device = left.device("gs-1")
+    assert (device.position, device.locks) == ("closed", ("B",)) and [g.hold for g in left.grounds] == ["B"]
+    order, steps, _ = draft_restoration(study, left, first.network.by_tag["T1"], "B", grounded)
+    for step in steps:
+        left = take(order, left, step)
+    assert left.device("gs-1").position == "open" and left.grounds == ()
+
+
+def test_one_of_which_nobody_knows_whether_it_is_closed_grounds_nothing_and_may_be_closed(both):
+    (order, _, _), (_, grounded, _) = both
+    event = FieldEvent(
+        sequence=0, at="t", actor="a", kind="found", element_id="gs-1", value="ground unsure", hold="H", node_id="n-t1c"
+    )
+    now = apply(order.network, grounded, event)
+    assert now.device("gs-1").position is None and not now.device("gs-1").looked_at
+    assert now.grounded(["n-t1c"]) is None and now.grounded(["n-t1c"], maybe=True) is not None

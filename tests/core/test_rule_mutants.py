@@ -328,10 +328,11 @@ def said_in(module):
     for node in ast.walk(ast.parse(inspect.getsource(module))):
         if isinstance(node, ast.Call) and getattr(node.func, "id", "") == "Broken":
             why = node.args[1]
-            for part in ast.walk(why):
-                if isinstance(part, ast.Call) and getattr(part.func, "id", "") == "say":
-                    yield part.args[0].value if isinstance(part.args[0], ast.Constant) else ""
-                    break
+            for one in (why.body, why.orelse) if isinstance(why, ast.IfExp) else (why,):
+                for part in ast.walk(one):
+                    if isinstance(part, ast.Call) and getattr(part.func, "id", "") == "say":
+                        yield part.args[0].value if isinstance(part.args[0], ast.Constant) else ""
+                        break
 
 
 @pytest.fixture(scope="module")

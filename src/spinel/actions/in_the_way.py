@@ -18,8 +18,7 @@ from spinel.actions.site import SiteNow
 from spinel.core import stored as shapes
 from spinel.core.errors import Refusal
 from spinel.core.network.document import Element
-from spinel.core.network.field import Field, apply
-from spinel.core.network.now import FieldEvent
+from spinel.core.network.field import Field, once_seen
 from spinel.core.permit.life import NAMES, WITH_WINDOW
 from spinel.core.said import Said, Sayable, say
 from spinel.core.switching.order import SWITCHED, Order
@@ -139,7 +138,7 @@ def _met(here: SiteNow, order: Order, job: str, step: Step, now: Field, waiting:
     """The first permit that a step meets. ``job``: whose own task it is no matter."""
     after_it = take(order, now, step)
     before, moved = here.seen_with(now), here.seen_with(after_it)
-    after = here.seen_with(_checked(here, after_it, step))
+    after = here.seen_with(once_seen(here.network, after_it, step.element_id))
     for permit in waiting:
         content = shapes.content("permit", permit.content)
         element = here.network.element.get(content["equipment"]["id"])
@@ -153,12 +152,6 @@ def _met(here: SiteNow, order: Order, job: str, step: Step, now: Field, waiting:
         if raised:
             return _Met(permit, element.tag, tuple(raised))
     return None
-
-
-def _checked(here: SiteNow, field: Field, step: Step) -> Field:
-    """As it will stand once somebody has checked the step."""
-    event = FieldEvent(sequence=0, at="", actor="", kind="checked", element_id=step.element_id)
-    return apply(here.network, field, event)
 
 
 def _fed(here: SiteNow, element: Element) -> list[tuple[frozenset[str], str]]:

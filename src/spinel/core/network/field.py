@@ -89,6 +89,18 @@ def fold_field(network: Network, events: Iterable[FieldEvent], start: Field | No
     return now
 
 
+def once_seen(network: Network, now: Field, element_id: str) -> Field:
+    """The field once somebody has looked at an element."""
+    return apply(network, now, FieldEvent(sequence=0, at="", actor="", kind="checked", element_id=element_id))
+
+
+def as_recorded(now: Field) -> Field:
+    """The field with every position taken as it was recorded, looked at or not: for who loses supply by an operation,
+    never for what is safe."""
+    devices = {i: d if d.known else replace(d, checked=d.position is not None) for i, d in now.devices.items()}
+    return replace(now, devices=devices)
+
+
 def apply(network: Network, now: Field, event: FieldEvent) -> Field:
     """The field once one more event has happened. Events of equipment that is no longer there change nothing else."""
     devices = {**now.devices, event.element_id: after(now.device(event.element_id), event)}
@@ -202,7 +214,7 @@ def _ground_switch_moved(network: Network, now: Field, event: FieldEvent) -> Fie
     others = any(g.element_id == event.element_id and g.hold != event.hold for g in now.grounds)
     if others:
         return now
-    position = "closed" if event.kind == "grounded" else "open"
+    position = {"grounded": "closed", "ungrounded": "open"}.get(event.kind)
     return replace(now, devices={**now.devices, e.id: replace(device, position=position, checked=False)})
 
 
@@ -212,6 +224,7 @@ def _found(network: Network, now: Field, event: FieldEvent) -> Field:
     if event.value == VOLTAGE_PRESENT:
         now = replace(now, voltage=now.voltage | {event.node_id})
     if event.value == UNSURE_GROUND:
+        now = _ground_switch_moved(network, now, event)
         unsure = Ground(event.node_id, event.element_id, event.hold, event.at, sure=False)
         others = tuple(g for g in now.grounds if (g.node_id, g.hold) != (unsure.node_id, unsure.hold))
         now = _end_proofs(network, replace(now, grounds=(*others, unsure)), event.element_id, event.node_id)

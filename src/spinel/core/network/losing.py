@@ -44,11 +44,6 @@ def without_supply(network: Network, devices: Mapping[str, DeviceNow], opened: C
     return lost(network, fed(network, devices), fed(network, devices, opened))
 
 
-def losing(network: Network, before: Mapping[str, DeviceNow], after: Mapping[str, DeviceNow]) -> list[Element]:
-    """What is fed as things stood before, and is not as they stand after."""
-    return lost(network, fed(network, before), fed(network, after))
-
-
 def coming_back(
     network: Network, devices: Mapping[str, DeviceNow], then: Mapping[str, DeviceNow]
 ) -> list[Element]:  # fmt: skip

@@ -198,7 +198,7 @@ def _found(device: DeviceNow, moved: Callable[..., DeviceNow], event: FieldEvent
         return moved(position=None, checked=False, moved_by="", was=None, tripped=True)
     if event.value in (UNSURE_GROUND, VOLTAGE_PRESENT):
         return device
-    return moved(position=event.value, checked=event.walked, moved_by="", was=None)
+    return moved(position=event.value, checked=event.walked, by_remote=False, moved_by="", was=None)
 
 
 def _corrected(device: DeviceNow, moved: Callable[..., DeviceNow], value: str) -> DeviceNow:

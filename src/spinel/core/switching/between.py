@@ -16,10 +16,9 @@ from spinel.core.hazard import Study
 from spinel.core.isolation.able import strong
 from spinel.core.isolation.points import target_of
 from spinel.core.network.document import Element
-from spinel.core.network.field import Field, apply
+from spinel.core.network.field import Field, as_recorded, once_seen
 from spinel.core.network.kinds import SWITCHING
 from spinel.core.network.losing import coming_back, fed, lost
-from spinel.core.network.now import FieldEvent
 from spinel.core.said import say
 from spinel.core.switching import load, wording
 from spinel.core.switching.draft import Writer
@@ -82,6 +81,8 @@ def draft_switching(
     )  # fmt: skip
     looked = _looked_at(order, now)
     sequences = _sequences(order, looked)
+    if not sequences and looked == now:
+        raise InputError("goal", "", say("switching-between-at-least-one-that-stands-otherwise"))
     path = _best(order, looked, sequences)
     if path is None:
         path = _best(order, looked, sequences | _helped(order, looked, sequences))
@@ -111,7 +112,7 @@ def _looked_at(order: Order, now: Field) -> Field:
                 "goal",
             )
         if e.kind in SWITCHING and not now.device(e.id).known_or_automatic:
-            now = apply(order.network, now, FieldEvent(sequence=0, at="", actor="", kind="checked", element_id=e.id))
+            now = once_seen(order.network, now, e.id)
     return now
 
 
@@ -232,9 +233,7 @@ def _broken(order: Order, now: Field, e: Element, move: _Move) -> Broken | None:
 def _moved(order: Order, now: Field, e: Element, move: _Move) -> Field:
     """The field once it is moved and checked."""
     then = take(order, now, _step(order, now, e, move))
-    if e.kind not in SWITCHING:
-        return then
-    return apply(order.network, then, FieldEvent(sequence=0, at="", actor="", kind="checked", element_id=e.id))
+    return once_seen(order.network, then, e.id) if e.kind in SWITCHING else then
 
 
 def _why_not(order: Order, now: Field, sequences: Sequences) -> Broken:
@@ -274,11 +273,10 @@ def _written(order: Order, now: Field, path: _Path) -> Switched:
 
 def off_on_the_way(order: Order, start: Field, steps: Sequence[Step]) -> tuple[Off, ...]:
     """What loses its supply on the way: it does so where a step operates, not only where somebody looks."""
-    now, known = start, [fed(order.network, start.devices)]
+    now, known = start, [fed(order.network, as_recorded(start).devices)]
     for step in steps:
         now = take(order, now, step)
-        seen = FieldEvent(sequence=0, at="", actor="", kind="checked", element_id=step.element_id)
-        known.append(fed(order.network, (apply(order.network, now, seen) if step.kind == "operate" else now).devices))
+        known.append(fed(order.network, as_recorded(now).devices))
     dark = [{e.id: e for e in lost(order.network, known[0], k)} for k in known]
     found = []
     for element_id in dict.fromkeys(i for d in dark for i in d):

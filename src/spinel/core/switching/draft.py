@@ -293,13 +293,19 @@ def _ground(pen: Writer, plan: Isolation, places: Sequence[Zone]) -> None:
             if others is not None:
                 at = network.element[others.element_id]
                 pen.add(wording.ground(pen.order, at, others.node_id, z, whose=others.hold))
+                _lock_closed(pen, at)
                 continue
             switch = next((e for e in network.elements if e.kind == GROUND_SWITCH and e.ends[0] in z.nodes), None)
             node = switch.ends[0] if switch else z.point
             pen.add(wording.ground(pen.order, switch or z.at, node, z))
-            if switch is not None:
-                pen.add(wording.check(pen.order, switch, "closed"))
-                pen.add(wording.lock(pen.order, switch, "closed"))
+            _lock_closed(pen, switch or z.at)
+
+
+def _lock_closed(pen: Writer, e: Element) -> None:
+    """A ground switch is looked at and locked by whoever relies on it, beside the locks of others."""
+    if e.kind == GROUND_SWITCH:
+        pen.add(wording.check(pen.order, e, "closed"))
+        pen.add(wording.lock(pen.order, e, "closed"))
 
 
 def _tested_from(pen: Writer, z: Zone) -> Zone:

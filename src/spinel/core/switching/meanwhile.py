@@ -106,21 +106,27 @@ class _Around:
 
 def _otherwise(order: Order, e: Element, states: Iterable[Field]) -> list[_There]:
     """How it is at the element in those states that feed it otherwise than any state that its study knows."""
-    kept: dict[object, _There | None] = order.study.kept.setdefault("meanwhile", {})
+    kept: dict[object, object] = order.study.kept.setdefault("meanwhile", {})
     found: dict[object, _There] = {}
     for state in states:
         for key, circuit in _circuits(order, state).items():
-            if (key, e.id) not in kept:
+            there = kept.get((key, e.id), _UNASKED)
+            if there is _UNASKED:
                 _bounded(kept)
-                kept[key, e.id] = _there(order, e, key, circuit)
-            there = kept[key, e.id]
-            if there is not None:
+                kept[key, e.id] = there = _there(order, e, key, circuit)
+            if isinstance(there, _There):
                 found[key] = there
     return list(found.values())
 
 
+#: Nothing was asked yet; None says that the study knows the state.
+_UNASKED = object()
+
+
 def _bounded(kept: dict[Any, Any]) -> None:
-    """A study lives as long as its site is asked for; states come and go with every event."""
+    """A study lives as long as its site is asked for; states come and go with every event. Several threads ask one:
+    each goes on with what it found itself.
+    """
     if len(kept) >= _STATES:
         kept.clear()
 
@@ -129,11 +135,12 @@ def _circuits(order: Order, state: Field) -> dict[object, Circuit]:
     """A state as circuits without anything uncertain."""
     known: dict[object, dict[object, Circuit]] = order.study.kept.setdefault("meanwhile circuits", {})
     stands = frozenset((i, d.position, d.known, d.running) for i, d in state.devices.items())
-    if stands not in known:
+    found = known.get(stands)
+    if found is None:
         _bounded(known)
         both = _both(at_present(order.network, state.devices))
-        known[stands] = {(tuple(sorted(c.closed.items())), c.running): c for c in both}
-    return known[stands]
+        known[stands] = found = {(tuple(sorted(c.closed.items())), c.running): c for c in both}
+    return found
 
 
 def _there(order: Order, e: Element, key: object, circuit: Circuit) -> _There | None:
@@ -178,12 +185,13 @@ def _without_the_weak(order: Order, study: Study, e: Element, there: Figures) ->
 def _study(order: Order, key: object, circuit: Circuit) -> Study:
     """The study of one such state, for all steps that meet it one after the other."""
     kept: dict[object, Study] = order.study.kept.setdefault("meanwhile studies", {})
-    if key not in kept:
+    found = kept.get(key)
+    if found is None:
         of = order.study
-        while len(kept) >= _STUDIES:
-            kept.pop(next(iter(kept)), None)
-        kept[key] = Study(of.network, of.profile, circuit, of.ceiling_cal_cm2, of)
-    return kept[key]
+        if len(kept) >= _STUDIES:
+            kept.clear()
+        kept[key] = found = Study(of.network, of.profile, circuit, of.ceiling_cal_cm2, of)
+    return found
 
 
 def _both(circuit: Circuit) -> list[Circuit]:

@@ -71,6 +71,11 @@ class Order:
         return self.drafted_in >= 5
 
     @property
+    def tells_by_name(self) -> bool:
+        """Do they name everybody who loses supply? Before 0.8 nothing but the draft saw to it."""
+        return self.drafted_in >= 5
+
+    @property
     def network(self) -> Network:
         return self.study.network
 

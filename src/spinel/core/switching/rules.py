@@ -12,9 +12,9 @@ from itertools import chain
 
 from spinel.core.isolation.able import exceeds, figures
 from spinel.core.network.document import Element
-from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, PROOF, RESIDUAL, Field
+from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, PROOF, RESIDUAL, Field, as_recorded
 from spinel.core.network.kinds import GROUND_SWITCH, SWITCHING
-from spinel.core.network.losing import coming_back, losing, told
+from spinel.core.network.losing import fed, lost, told
 from spinel.core.network.now import position_words
 from spinel.core.said import Sayable, say
 from spinel.core.switching.goal import reached
@@ -328,24 +328,32 @@ _SWITCHES = ("notify", "inspect", "operate", "check")
 
 
 def _told_by_name(order: Order, now: Field, done: Sequence[Step], step: Step) -> Iterator[Broken]:
-    """Whoever is recorded for what an operation leaves without supply was told by name, and a watch is asked for."""
-    if step.kind != "operate" or order.purpose == RESTORATION or not order.says_access:
+    """Whoever is recorded for what an operation leaves without supply was told by name, and a watch is asked for.
+    Nobody waits for the look at it: supply is lost with the operation."""
+    if step.kind != "operate" or order.purpose == RESTORATION or not order.tells_by_name:
         return
-    then = take(order, now, step)
-    dark = losing(order.network, now.devices, then.devices)
+    network = order.network
+    was, then = (fed(network, as_recorded(f).devices) for f in (now, take(order, now, step)))
+    dark = lost(network, was, then)
     # what gets its supply back may start by itself
-    live = coming_back(order.network, now.devices, then.devices) if order.purpose == SWITCHED else []
+    live = lost(network, then, was) if order.purpose == SWITCHED else []
     said = [s for s in done if s.kind == "notify"]
     names = [name for name in told([*dark, *live]) if not any(name in s.names for s in said)]
     critical = [e.tag for e in dark if e.critical and not any(e.tag in s.critical for s in said)]
+    tags = tuple(e.tag for e in [*dark, *live])
     if names or critical:
-        code, whom = ("told", names) if names else ("watched", critical)
         yield Broken(
             say("switching-rules-people-are-told-first"),
-            say(f"switching-rules-loses-supply-and-is-not-{code}", identity=step.identity, whom=tuple(whom),
-                tags=tuple(e.tag for e in [*dark, *live])),
+            say("switching-rules-loses-supply-and-is-not-told", identity=step.identity, whom=tuple(names), tags=tags)
+            if names
+            else say(
+                "switching-rules-loses-supply-and-is-not-watched",
+                identity=step.identity,
+                whom=tuple(critical),
+                tags=tags,
+            ),
             say("switching-rules-draft-it-anew"),
-        )  # fmt: skip
+        )
 
 
 def _looks(step: Step) -> bool:

@@ -223,10 +223,11 @@ def _close(order: Order, now: Field, step: Step, e: Element) -> Iterator[Broken]
     general = order.purpose == SWITCHED
     nodes = () if general and e.kind == "transfer_switch" else network.node if general else order.target.nodes
     if not e.fault_make and load.energizes(network, now, e, position, nodes):
-        code = "what-is-dead" if general else "where-people-worked"
         yield Broken(
             say("step-rules-first-energized-by-a-device-that-makes"),
-            say(f"step-rules-would-bring-voltage-to-{code}", tag=e.tag),
+            say("step-rules-would-bring-voltage-to-what-is-dead", tag=e.tag)
+            if general
+            else say("step-rules-would-bring-voltage-to-where-people-worked", tag=e.tag),
             say("step-rules-close-it-dead-energize-by-a-device"),
         )
 
@@ -590,16 +591,12 @@ def _ground(order: Order, now: Field, done: Sequence[Step], step: Step, e: Eleme
         if order.personal_locks:
             yield _personal(order)
         yield from _supplies_left(order, now)
-        if e.kind == GROUND_SWITCH and (held := [*now.device(e.id).locks, *now.device(e.id).tags]):
-            yield Broken(
-                say("step-rules-nothing-moves-under-a-lock-or-tag"),
-                say("step-rules-is-held-by", tag=e.tag, whose=", ".join(dict.fromkeys(held))),
-                say("step-rules-its-owner-takes-it-off-first"),
-            )
         hung = [g.hold for g in now.grounds if g.node_id == step.node_id]
         if order.hold not in hung:
             yield _not_own(order, e)
         if hung == [order.hold]:
+            # with the last one it moves
+            yield from _held(now.device(e.id), e, "ungrounded")
             yield from _others_behind(order, now, {step.node_id}, e)
         return
     yield from _reached_in(order, done, step)

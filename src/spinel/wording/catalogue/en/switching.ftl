@@ -460,3 +460,4 @@ step-rules-check-it-and-lock-it-closed = Check it and lock it closed.
 
 step-rules-nothing-starts-under-a-block = nothing starts under a block
 step-rules-its-shaft-is-blocked-for = The shaft of { $tag } is blocked for { $holds }.
+switching-between-at-least-one-that-stands-otherwise = at least one device that stands otherwise now
