@@ -18,7 +18,7 @@ from spinel.actions import (
     programs,
     switchings,
 )
-from spinel.core.errors import InputError, NotAllowed, Refusal
+from spinel.core.errors import InputError, NotAllowed, NotFound, Refusal
 from switching_acts import confirm, nobody_there, ready, run, start_job
 
 pytestmark = pytest.mark.usefixtures("open_db")
@@ -188,7 +188,7 @@ def test_ways_to_keep_more_on_are_compared_and_each_can_be_drafted():
     assert "EDP-1" in kept and kept < dark and {e.tag for e in generator.dark} == dark - kept
     made = switchings.draft(act("maren"), job, generator.goal)
     assert view(made).safe
-    with pytest.raises(InputError):
+    with pytest.raises(NotFound):
         switchings.keeping_on(the_site(), made)
 
 

@@ -95,6 +95,14 @@ class JobView:
     learnt: str
     circuit_changed: str
 
+    @property
+    def isolating(self) -> bool:
+        """Is an isolation of it, or its restoration, not over yet? Then no other is drafted."""
+        return any(
+            purpose != SWITCHED and state not in PROGRAM_ENDED and not practice
+            for _, purpose, state, practice in self.programs
+        )
+
 
 @on_site
 def start(act: Act, element_id: str, task_id: str, title: str, touches: str) -> str:

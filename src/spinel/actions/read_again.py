@@ -14,6 +14,7 @@ from spinel.actions.acting import Unit
 from spinel.actions.instruments import bar_in
 from spinel.actions.keeping import keep
 from spinel.actions.program_view import ProgramView, word
+from spinel.actions.site import Site, on_site
 from spinel.core import texts
 from spinel.core.errors import InputError, NotFound
 from spinel.core.isolation import absence
@@ -25,6 +26,7 @@ from spinel.store.models import Program
 
 #: What was typed where nobody reads again: the voltage stands.
 STANDS = "stands"
+READ_HIGH = "read high"
 
 
 def may_read_again(unit: Unit, program: Program, seen: ProgramView, step: Step) -> bool:
@@ -37,6 +39,18 @@ def may_read_again(unit: Unit, program: Program, seen: ProgramView, step: Step) 
     return step.value == PROOF and light and not program.practice
 
 
+@on_site
+def asked_again(site: Site, seen: ProgramView) -> tuple[tuple[str, ...], tuple[Instrument, ...]]:
+    """The pairs of the present step that read high when they were read last, and with what they can be read again."""
+    last = next((r for r in reversed(seen.records) if r.kind == READ_HIGH), None)
+    if seen.current is None or last is None or last.detail["step"] != seen.done + 1:
+        return (), ()
+    limit_v = seen.order.study.profile.instruments.absent_v
+    fit = [one for one, why in instruments.to_choose(site, seen, seen.current) if not why]
+    high = tuple(absence.present({p: float(v) for p, v in last.detail["readings_v"].items()}, limit_v))
+    return high, tuple(one for one in fit if one.kind == LOW_IMPEDANCE)
+
+
 def second(
     unit: Unit, program: Program, seen: ProgramView, step: Step, high: Mapping[str, float],
     said_of_it: Mapping[str, str], detail: dict[str, Any],
@@ -46,8 +60,8 @@ def second(
         return _shown(step, high)
     if not said_of_it.get("low_instrument", "").strip():
         known = {**detail, "step": program.step + 1, "because": _shown(step, high)}
-        keep(unit, program, "read high", known)
-        unit.record(word(program, "read high"), f"program:{program.number}", known)
+        keep(unit, program, READ_HIGH, known)
+        unit.record(word(program, READ_HIGH), f"program:{program.number}", known)
         return None
     one = _chosen(unit, seen, step, said_of_it["low_instrument"])
     source = absence.READING_V.parse(said_of_it.get("low_source_v", ""), "low_source_v")

@@ -61,19 +61,15 @@ def _own_locks(seen: ProgramView, person_id: int | None) -> tuple[str, ...]:
 
 
 @on_site
-def parts_of(site: Site, number: str, person_id: int) -> tuple[str, ...]:
+def parts_of(site: Site, seen: ProgramView, person_id: int) -> tuple[str, ...]:
     """What a person holds of a program and could hand over."""
-    holders = _holders(as_view(stored(number), site.as_it_is()))
+    holders = _holders(seen)
     return tuple(part for part in PARTS if holders[part] == person_id)
 
 
 @on_site
-def waiting(site: Site, number: str) -> Relief | None:
+def waiting(site: Site, seen: ProgramView) -> Relief | None:
     """The half that is signed and waits for the other; None when there is none, or it no longer holds."""
-    return _waiting(site, as_view(stored(number), site.as_it_is()))
-
-
-def _waiting(site: Site, seen: ProgramView) -> Relief | None:
     last = next(
         (r for r in reversed(seen.records) if r.kind in ("relief offered", "relieved", "relief withdrawn")), None
     )
@@ -153,7 +149,7 @@ def take_over(act: Act, number: str, version: int, said: Mapping[str, str]) -> N
 
 
 def _open(unit: Unit, program: Program) -> Relief:
-    offered = _waiting(unit.site, as_view(program, unit.site.as_it_is()))
+    offered = waiting(unit.site, as_view(program, unit.site.as_it_is()))
     if offered is None:
         raise NotFound("relief on", program.number)
     return offered

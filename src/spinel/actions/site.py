@@ -104,6 +104,10 @@ class SiteNow:
         """
         return self._study(self.field_as_of(event_id))
 
+    def minutes_for(self, steps: int) -> float:
+        """How long so many steps take, by the site's own estimate, min."""
+        return steps * float(self.settings["step_min"])
+
     def day(self, moment: datetime) -> date:
         """The calendar day at the site: qualifications run out at its end."""
         return moment.astimezone(ZoneInfo(self.network.site.time_zone)).date()

@@ -11,7 +11,7 @@ from spinel.actions.crews import crews
 from spinel.actions.program_view import ProgramView, as_view, stored
 from spinel.actions.programs import insert_switching
 from spinel.actions.site import Site, SiteNow, on_site
-from spinel.core.errors import InputError, Refusal
+from spinel.core.errors import NotFound, Refusal
 from spinel.core.isolation.points import isolation
 from spinel.core.network.circuit import in_case, joined
 from spinel.core.network.document import Case, Element
@@ -148,7 +148,7 @@ def keeping_on(site: Site, number: str) -> tuple[list[Transfer], Sayable]:
     """Transfers that would keep more on during the isolation that a program drafts, and what to know beside them."""
     here, program = site.as_it_is(), stored(number)
     if program.purpose != ISOLATION:
-        raise InputError("number", number, say("act-switchings-an-isolation"))
+        raise NotFound("isolation", number)
     seen = as_view(program, here)
     element = here.network.get(seen.order.target.element.id)
     points = [here.network.by_tag[p["tag"]] for p in seen.content["points"] if p["tag"] in here.network.by_tag]

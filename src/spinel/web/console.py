@@ -12,13 +12,12 @@ from typing import Any
 
 from flask import Blueprint, Response, make_response, redirect, render_template, request, url_for
 
-from spinel.actions import console, instruments, people, practice, program_view
+from spinel.actions import console, instruments, people, practice, program_view, read_again
 from spinel.actions.acting import Actor
 from spinel.actions.equipment import findable
 from spinel.actions.in_the_way import met_by_next
 from spinel.core.errors import InputError, NotAllowed, Refusal, Stale
-from spinel.core.isolation.instruments import LOW_IMPEDANCE
-from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, PROOF
+from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE
 from spinel.core.said import Said, Sayable, say
 from spinel.core.switching.order import ISOLATION
 from spinel.web import forms, showing, verdicts
@@ -48,13 +47,13 @@ def _content(number: str, failed: forms.Failed | None = None, said: str = "") ->
     assert who is not None
     met = met_by_next(here(), seen)
     confirms = _who_confirms(seen, who)
+    read_high, low = read_again.asked_again(site(), seen)
     return {
         "program": seen, "c": seen.content, "step": step, "after": drawing, "failed": failed, "said": said, "me": who,
         "places": places(seen), "everybody": people.everybody(site()), "detector": practice.detector(seen),
         "scene": practice.met_here(seen),
         "instrument": _instrument(seen),
-        "instruments": _instruments(seen), "low": _of_low_impedance(seen),
-        "read_high": _read_high(seen),
+        "instruments": _instruments(seen), "read_high": read_high, "low": low,
         "heading": verdicts.console(seen), "ended": _ended(seen),
         "positions": POSITIONS, "said_by_script": _script_words(), **confirms, "may": confirms["may"] and met is None,
         "waits": program_view.stands_too_long(here(), seen.state, seen.changed_at, act().now),
@@ -126,24 +125,6 @@ def _instruments(seen: program_view.ProgramView) -> list[Any]:
     if step is None or step.value not in (INSTRUMENT_BEFORE, INSTRUMENT_AFTER):
         return []
     return instruments.to_choose(site(), seen, step)
-
-
-def _of_low_impedance(seen: program_view.ProgramView) -> list[Any]:
-    """With what a voltage can be read once more."""
-    step = seen.current
-    if step is None or step.value != PROOF:
-        return []
-    known = instruments.to_choose(site(), seen, step)
-    return [one for one, why in known if one.kind == LOW_IMPEDANCE and not why]
-
-
-def _read_high(seen: program_view.ProgramView) -> tuple[str, ...]:
-    """The pairs of the present step that read high when they were read last."""
-    last = next((r for r in reversed(seen.records) if r.kind == "read high"), None)
-    if last is None or last.detail["step"] != seen.done + 1:
-        return ()
-    limit = seen.order.study.profile.instruments.absent_v
-    return tuple(pair for pair, volts in last.detail["readings_v"].items() if not float(volts) <= limit)
 
 
 @pages.get("/switching/<number>/pulse")

@@ -246,8 +246,7 @@ def _between(first: int, last: int | None) -> Said:
     """From which step on something is off, until which, and how long that may take by estimate."""
     if last is None:
         return say("off-from-step", step=first)
-    minutes = (last - first) * float(here().settings["step_min"])
-    return say("off-between", step=first, until=last, minutes=minutes)
+    return say("off-between", step=first, until=last, minutes=here().minutes_for(last - first))
 
 
 def last_phase(s: Step) -> Said:

@@ -63,17 +63,17 @@ def _program(number: str, failed: forms.Failed | None = None):
         linked=_linked(seen), operators_locks=box.operators_locks(site(), seen.hold), ADDABLE=ADDABLE,
         why_not=program_moves.why_not(who, seen), answer=verdicts.program(seen, held), operators=_operators(who.id),
         FAULTS=FAULTS, told=EVERYTHING, debrief=practice.debrief(seen), shelf=_shelf(seen),
-        **_relief_of(number, who.id), **_after(seen, step),
+        **_relief_of(seen, who.id), **_after(seen, step),
     )  # fmt: skip
 
 
-def _relief_of(number: str, me: int | None) -> dict[str, Any]:
+def _relief_of(seen: program_view.ProgramView, me: int | None) -> dict[str, Any]:
     """A half that waits for the other, what I hold and could hand over, and to whom."""
     mine: list[tuple[str, Said]] = [
-        (part, say(f"relief-part-{part}")) for part in relief.parts_of(site(), number, me or 0)
+        (part, say(f"relief-part-{part}")) for part in relief.parts_of(site(), seen, me or 0)
     ]
     others = [(p.id, p.name) for p in people.everybody(site()) if p.id != me]
-    return {"relief": relief.waiting(site(), number), "my_parts": mine, "others": others}
+    return {"relief": relief.waiting(site(), seen), "my_parts": mine, "others": others}
 
 
 def _shelf(seen: program_view.ProgramView) -> list[Sayable]:

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from flask import Blueprint, render_template, request, url_for
 
 from spinel.actions import jobs, program_view, switchings
-from spinel.core.errors import NotFound
 from spinel.core.said import say
 from spinel.web import forms
 from spinel.web.here import here, site
@@ -25,7 +26,7 @@ def _ask(number: str, failed: forms.Failed | None = None):
     who, job = actor(), jobs.view(site(), number)
     assert who is not None
     cases = switchings.in_the_document(site())
-    goal = _typed(failed) if failed else dict(next((g for c, g in cases if c.id == request.args.get("case")), {}))
+    goal = _goal(failed.typed) if failed else dict(next((g for c, g in cases if c.id == request.args.get("case")), {}))
     choices = sorted(switchings.asked_of(site()), key=lambda c: c.element.id not in goal)
     return render_template(
         "switching/ask.html", job=job, choices=choices, cases=cases, goal=goal, failed=failed,
@@ -33,13 +34,13 @@ def _ask(number: str, failed: forms.Failed | None = None):
     )  # fmt: skip
 
 
-def _typed(failed: forms.Failed) -> dict[str, str]:
-    return {k.removeprefix(TO): v for k, v in failed.typed.items() if k.startswith(TO) and v}
+def _goal(form: Mapping[str, str]) -> dict[str, str]:
+    return {k.removeprefix(TO): v for k, v in form.items() if k.startswith(TO) and v}
 
 
 @pages.post("/jobs/<number>/switching")
 def draft(number: str):
-    goal = {k.removeprefix(TO): v for k, v in request.form.items() if k.startswith(TO) and v}
+    goal = _goal(request.form)
     return forms.attempt(
         "switching",
         lambda: switchings.draft(act(), number, goal),
@@ -51,13 +52,14 @@ def draft(number: str):
 @pages.get("/switching/<number>/transfers")
 def transfers(number: str):
     """Ways to keep more on during an isolation, side by side."""
-    seen = program_view.view(site(), number)
-    if seen.purpose != "isolation":
-        raise NotFound("isolation", number)
+    who = actor()
+    assert who is not None
     found, why = switchings.keeping_on(site(), number)
+    seen = program_view.view(site(), number)
     ways = [(t, switchings.goal_words(here(), t.goal)) for t in found]
     return render_template(
-        "switching/transfers.html", program=seen, c=seen.content, ways=ways, none_because=why, TO=TO
+        "switching/transfers.html", program=seen, c=seen.content, ways=ways, none_because=why, TO=TO,
+        why_not=jobs.why_not(who),
     )  # fmt: skip
 
 

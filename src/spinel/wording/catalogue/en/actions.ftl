@@ -461,7 +461,6 @@ act-switchings-the-way-back-follows-what-is-over = the way back follows what is 
 act-switchings-there-is-something-to-bring-back = there is something to bring back
 act-switchings-nothing-stands-as-it-left-it = Nothing stands as { $number } left it.
 act-switchings-ask-for-the-state-wanted = Ask for the state wanted instead.
-act-switchings-an-isolation = an isolation
 
 readings-as-before-or-not = one of the three
 readings-phases-are-not-as-they-were = Phases or rotation of { $identity } are not as they were: { $how }.
