@@ -137,6 +137,9 @@ class Played:
 
     def _lock(self, step: Any) -> None:
         i, e = step.element_id, self.element(step)
+        if e["kind"] == "ground_switch":
+            self._lock_on_ground(step, i, e)
+            return
         if {"locked", "tagged"} & set(step.acts):
             wanted = ("withdrawn",) if e["kind"] == "fuse" else ("open", "withdrawn")
             bad = not self.site.able(e) or i not in self.checked or self.positions.get(i) not in wanted
@@ -150,6 +153,16 @@ class Played:
         self.danger("a lock that is not there", i not in self.locked)
         self.locked -= {i} if "unlocked" in step.acts else set()
         self.tagged -= {i} if "untagged" in step.acts else set()
+
+    def _lock_on_ground(self, step: Any, i: str, e: dict[str, Any]) -> None:
+        """Locked closed and seen so; unlocked before it is opened."""
+        on = {"locked", "tagged"} & set(step.acts)
+        self.danger(
+            "a lock on what does not ground", on and (i not in self.checked or not set(e["ends"]) & self.grounds)
+        )
+        self.danger("a lock that is not there", not on and i not in self.locked)
+        self.locked = self.locked | {i} if "locked" in step.acts else self.locked - {i}
+        self.tagged = self.tagged | {i} if "tagged" in step.acts else self.tagged - {i}
 
     def _block(self, step: Any) -> None:
         e, what = self.element(step), step.value or "shaft"
@@ -228,7 +241,10 @@ class Played:
         return base * (2 if at & {"rectifier", "inverter", "ups"} else 1)
 
     def _ground(self, step: Any) -> None:
+        if self.element(step)["kind"] == "ground_switch":
+            self.checked.discard(step.element_id)
         if "ungrounded" in step.acts:
+            self.danger("a ground opened under a lock", step.element_id in self.locked | self.tagged)
             self.grounds.discard(step.node_id)
             self.proved = [p for p in self.proved if step.node_id not in self.one_place(p)]
             return
@@ -254,6 +270,9 @@ class Played:
         self.handed = True
         proved = self.places_proved()
         self.danger("handed over fed", not self.isolated())
+        switches = [e for e in self.site.elements.values() if e["kind"] == "ground_switch"]
+        loose = [e for e in switches if set(e["ends"]) & self.grounds and e["id"] not in self.locked & self.checked]
+        self.danger("handed over on a ground switch that nobody locked", loose)
         self.danger("handed over with a spring", self.stored() - self.let_go)
         self.danger("handed over unproved", [n for n in self.target if n not in proved])
         g = self.site.graph(self.cut())

@@ -13,18 +13,22 @@ from collections import Counter
 from dataclasses import replace
 
 import pytest
+from plain_graph import Site
+from test_ground_switch import SWITCH
 from test_mutations import DEMO, demo, generated, programs, safe_changes
 from test_switching import drafted, walked
 
 from spinel.core.hazard import Study
 from spinel.core.network.check import accept
 from spinel.core.network.field import fold_field
-from spinel.core.network.kinds import STAND_BY, SWITCHING
+from spinel.core.network.kinds import GROUND_SWITCH, STAND_BY, SWITCHING
 from spinel.core.network.now import FieldEvent
+from spinel.core.profile import NORTH_AMERICAN
 from spinel.core.switching import load, rules, step_rules, wording
 from spinel.core.switching.between import draft_switching
 from spinel.core.switching.edit import restated
 from spinel.core.switching.order import Crew, Crews
+from spinel.core.switching.steps import PHASING
 from spinel.demo.site import document
 
 SOAK = bool(os.environ.get("SOAK"))
@@ -49,6 +53,7 @@ KNOWN = {
     "_block: without step.value == 'spring'": "no site here keeps pressure in a switching device",
     "_block: without e.kind in SWITCHING": "no site here has a spring in anything else",
     "standing: without step.kind == 'operate' and step.remote and element.remote": "no draft operates by remote what is above the ceiling: a lock would be hung there",
+    "switching-rules-no-figure-by-then": "no site here has a state on the way that lacks a figure",
     "differences: without ends.running != order.origin.device(element_id).running": "no draft stops and starts a generator",
 }
 
@@ -99,7 +104,7 @@ def collection():
                     for variant in dice.sample(variants, min(3, len(variants))):
                         if dangers(fresh(), variant):
                             unsafe.append((name, (order, start, restated(order, start, variant))))
-                for made in (with_others, what_nobody_drafts, left_behind):
+                for made in (with_others, what_nobody_drafts, left_out, left_behind):
                     for k, (o, s, n) in enumerate(made(order, start, steps)):
                         unsafe.append((f"{made.__name__} {k}", (o, s, restated(o, s, n))))
                 unsafe += [("as kept", (order, start, n)) for n in as_kept(order, start, steps)]
@@ -180,12 +185,21 @@ def still_safe(order, start, steps):
 def _sites(dice):
     study, site, now = demo()
     yield study, site, now, [study.network.by_tag[t] for t in (*DEMO, *FEW)]
+    grounded, plain = with_a_ground_switch()
+    yield grounded, plain, walked(grounded.network), [grounded.network.by_tag["W-T1"]]
     automatic = walked(study.network, F_A4="open", ATS_1="automatic")
     yield study, site, automatic, [study.network.by_tag["EDP-1"]]
     for seed in range(6):
         study, site, now = generated(seed)
         fit = [e for e in study.network.elements if drafted(study, now, e)[0] is not None]
         yield study, site, now, dice.sample(fit, min(3, len(fit)))
+
+
+def with_a_ground_switch():
+    """The demo with one on the feeder of T1, a ground that is looked at and locked like any device."""
+    data = {**document(), "elements": [*document()["elements"], SWITCH]}
+    network = accept(data)
+    return Study(network, NORTH_AMERICAN, None, 40.0), Site(data)
 
 
 def _event(kind, element_id, **more):
@@ -285,6 +299,14 @@ def side_by_side(order, start, steps):
         yield order, joined, drafted_before
         yield order, joined, [replace(s, figures=s.figures and replace(s.figures, energy_cal_cm2=None, boundary_mm=None))
                               for s in drafted_before]  # fmt: skip
+
+
+def left_out(order, start, steps):
+    """Nobody looks at the phases, at a ground switch, or locks it."""
+    yield order, start, [s for s in steps if s.value != PHASING]
+    for s in steps:
+        if order.network.element[s.element_id].kind == GROUND_SWITCH and s.kind in ("check", "lock"):
+            yield order, start, [x for x in steps if x is not s]
 
 
 def left_behind(order, start, steps):
