@@ -16,6 +16,7 @@ from hypothesis import settings
 from jinja2 import FileSystemBytecodeCache
 from werkzeug.security import generate_password_hash
 
+import walls
 from demo_acts import MOMENT, opened, the_site
 from saying import en
 from shared_files import once_for_all_workers
@@ -90,12 +91,13 @@ def built(tmp_path_factory: pytest.TempPathFactory) -> Path:
 
 
 @pytest.fixture
-def database(built: Path, tmp_path: Path) -> Path:
-    """A copy of the demo database, on which the acts of the test are."""
+def database(built: Path, tmp_path: Path) -> Iterator[Path]:
+    """A copy of the demo database, on which the acts of the test are. What hangs at its end is what was recorded."""
     path = tmp_path / "site.sqlite3"
     shutil.copy(built, path)
-    opened(setup.open_site(path))
-    return path
+    site = opened(setup.open_site(path))
+    yield path
+    walls.agree(site, path)
 
 
 @pytest.fixture

@@ -27,7 +27,7 @@ def number():
 
 
 def test_the_other_operator_hangs_locks_beside_and_takes_them_off_in_the_end(number):
-    tags = list(isolation_locks(number))
+    tags = [the_site().as_it_is().network.element[row.element_id].tag for row in isolation_locks(number)]
     elsewhere = {"R-45"}  # of the demo's own program that is under way
     before = lock_numbers(number) - elsewhere
     relief.offer(act("bram"), number, "operator", person("eero"))
@@ -43,7 +43,7 @@ def test_the_other_operator_hangs_locks_beside_and_takes_them_off_in_the_end(num
         assert refused.value.field == "lock_0"
     relief.take_over(act("eero"), number, version, {f"lock_{i}": f"E-{i}" for i in range(len(tags))})
     assert view(number).operator_id == person("eero")
-    assert {hung.person_id for hung in isolation_locks(number).values()} == {person("eero")}
+    assert {hung.person_id for hung in isolation_locks(number)} == {person("eero")}
     assert {f"E-{i}" for i in range(len(tags))} <= lock_numbers(number) and not before & lock_numbers(number)
     assert relief.waiting(the_site(), view(number)) is None
     run(number)
@@ -93,7 +93,14 @@ def test_an_offer_can_be_taken_back_and_lapses_with_whoever_made_it(number):
     relief.offer(act("bram"), number, "operator", person("eero"))
     console.change_operator(act("ivo"), number, view(number).version, person("eero"))
     assert relief.waiting(the_site(), view(number)) is None  # he is not the operator any more
-    assert {hung.person_id for hung in isolation_locks(number).values()} == {person("bram")}
+    assert {hung.person_id for hung in isolation_locks(number)} == {person("bram")}
+    # whoever was replaced hands on the own locks, and nothing else
+    assert relief.parts_of(the_site(), view(number), person("bram")) == ("operator",)
+    relief.offer(act("bram"), number, "operator", person("eero"))
+    assert relief.waiting(the_site(), view(number)).locks_only
+    relief.take_over(act("eero"), number, view(number).version, {f"lock_{i}": f"X-{i}" for i in range(9)})
+    assert {hung.person_id for hung in isolation_locks(number)} == {person("eero")}
+    assert relief.parts_of(the_site(), view(number), person("bram")) == ()
 
 
 def test_who_is_in_charge_hands_the_box_over(number):

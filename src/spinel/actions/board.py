@@ -19,8 +19,8 @@ from spinel.core.network.now import DeviceNow
 from spinel.core.permit.life import WITH_WINDOW, expired
 from spinel.core.said import Sayable, joined, say
 from spinel.core.switching.order import ISOLATION
+from spinel.store import holds, programs
 from spinel.store import permits as store
-from spinel.store import programs
 from spinel.store.models import Program
 
 #: States of a program that is happening, and of one that waits for somebody.
@@ -76,15 +76,22 @@ class Switching:
     late: bool = False
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Hanging:
-    """A lock: an isolation lock on a device (``element``), or a personal one on a box."""
+    """What hangs for a hold, on equipment, or on its box (no ``element``). ``part``: of it, what is blocked.
 
+    ``unsure``: whether it still hangs is not known. ``absent``: its owner cannot be reached, one half is signed.
+    """
+
+    kind: str
     hold: str
     element: Element | None
+    part: str
     owner: str
+    number: str
     since: str
-    absent: bool = False
+    unsure: bool
+    absent: bool
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -92,8 +99,7 @@ class Board:
     due: tuple[Due, ...]
     switching: tuple[Switching, ...]
     programs_waiting: tuple[Switching, ...]
-    locks: tuple[Hanging, ...]
-    grounds: tuple[tuple[str, str, str], ...]
+    hanging: tuple[Hanging, ...]
     waiting: tuple[permits.PermitView, ...]
     off_normal: tuple[tuple[Element, DeviceNow], ...]
     unknown: tuple[Element, ...]
@@ -110,10 +116,9 @@ def strip(site: Site, now: datetime) -> Strip:
     taps.sort(key=lambda t: (not t.late, t.state != "in_force", t.minutes))
     own = [Tap(p.number, p.state, p.state == "stopped", 0, p.step + 1, p.steps) for p in programs.places(UNDER_WAY)]
     urgent = [t for t in own if t.late]
-    locks = sum(len(d.locks) for d in site.as_it_is().now.values())
     return Strip(
         (*urgent, *(t for t in taps if t.late), *(t for t in own if not t.late), *(t for t in taps if not t.late)),
-        locks,
+        holds.locks(),
     )
 
 
@@ -142,29 +147,25 @@ def board(site: Site, now: datetime) -> Board:
     off = tuple((e, device) for e, device in known if device.position != e.normal_position)
     unknown = tuple(e for e in switching if not here.device(e).known)
     running, to_do = _programs(here, now)
-    field = here.field
-    hung = tuple(
-        Hanging(hold, e, "", device.since)
-        for e, device in ((e, here.device(e)) for e in here.network.elements)
-        for hold in device.locks
-    )
-    grounds = tuple((g.element_id, g.hold, g.at) for g in field.grounds)
     return Board(
         due=tuple(due),
         switching=running,
         programs_waiting=to_do,
-        locks=(*hung, *_personal({h.hold for h in hung})),
-        grounds=grounds,
+        hanging=tuple(_hanging(here)),
         waiting=tuple(waiting),
         off_normal=off,
         unknown=unknown,
     )
 
 
-def _personal(holds: set[str]) -> Iterator[Hanging]:
-    for hold in sorted(holds):
-        for lock in locks_on(hold):
-            yield Hanging(hold, None, f"{lock.name}, {lock.lock}", lock.at, lock.absent is not None)
+def _hanging(here: SiteNow) -> Iterator[Hanging]:
+    """All that hangs: locks on devices, then those on boxes, then blocks and grounds."""
+    order = (holds.LOCK, holds.PERSONAL, holds.BLOCK, holds.GROUND)
+    for row in sorted(holds.everything(), key=lambda row: order.index(row.kind)):
+        yield Hanging(
+            kind=row.kind, hold=row.hold, element=here.network.element.get(row.element_id), part=row.part,
+            owner=row.owner, number=row.number, since=row.since, unsure=bool(row.unsure), absent=bool(row.absent),
+        )  # fmt: skip
 
 
 def _programs(here: SiteNow, now: datetime) -> tuple[tuple[Switching, ...], tuple[Switching, ...]]:

@@ -10,10 +10,17 @@ from dataclasses import dataclass
 
 from spinel.actions.acting import Act, Unit, work
 from spinel.actions.keeping import keep
-from spinel.actions.locks import BoxState, PersonalLock, isolation_locks, state_of
+from spinel.actions.locks import (
+    BoxState,
+    PersonalLock,
+    absent_of,
+    equipment_of,
+    isolation_locks,
+    said_absent,
+    state_of,
+)
 from spinel.actions.program_view import order_of
 from spinel.actions.site import Site, SiteNow, on_site
-from spinel.core import stored as shapes
 from spinel.core import texts
 from spinel.core.errors import InputError, NotFound, Refusal
 from spinel.core.people import role_name
@@ -21,7 +28,9 @@ from spinel.core.said import say
 from spinel.core.switching.life import ENDED
 from spinel.core.switching.order import ISOLATION, Broken
 from spinel.core.switching.step_rules import unproved
+from spinel.store import holds
 from spinel.store import programs as store
+from spinel.store.holds import PERSONAL, Place
 from spinel.store.models import Program
 
 
@@ -54,8 +63,12 @@ def unsound(here: SiteNow, program: Program) -> tuple[Broken, ...]:
 @on_site
 def operators_locks(site: Site, hold: str) -> tuple[PersonalLock, ...]:
     """The isolation locks of each operator, one a person, for the absent-owner procedure."""
-    owners = {hung.person_id: (hung.name, tag) for tag, hung in isolation_locks(hold).items() if not hung.freed}
-    return tuple(PersonalLock(i, name, say("box-isolation-lock-on", tag=tag), "") for i, (name, tag) in owners.items())
+    element = site.as_it_is().network.element
+    owners = {row.person_id: row for row in isolation_locks(hold) if not row.freed}
+    return tuple(
+        PersonalLock(person, row.owner, say("box-isolation-lock-on", tag=element[row.element_id].tag), "")
+        for person, row in owners.items()
+    )
 
 
 def _handed_over(unit: Unit, hold: str) -> tuple[Program, Box]:
@@ -100,6 +113,8 @@ def take(act: Act, hold: str) -> None:
                 say("box-hand-it-over-to-somebody-else"),
             )
         _need_sound(box)
+        assert act.actor.id is not None
+        holds.take_box(hold, equipment_of(program), act.actor.id, act.actor.name, act.at)
         keep(unit, program, "box taken", {})
         unit.record("box taken", f"program:{program.number}", {"hold": hold})
 
@@ -131,6 +146,8 @@ def hang(act: Act, hold: str, lock: str) -> None:
             )
         if any(p.lock == number for p in box.locks):
             raise InputError("lock", number, say("box-a-lock-that-does-not-hang-there"))
+        assert act.actor.id is not None
+        holds.hang(Place(hold, PERSONAL), number, act.actor.id, act.actor.name, act.at, practice=False)
         keep(unit, program, "lock hung", {"lock": number})
         unit.record("personal lock hung", f"program:{program.number}", {"hold": hold, "lock": number})
 
@@ -149,6 +166,7 @@ def remove(act: Act, hold: str) -> None:
                 say("box-no-lock-of-yours-hangs-there"),
                 say("box-leave-the-others"),
             )
+        holds.take_off(Place(hold, PERSONAL), act.at, act.actor.name, own.person_id)
         keep(unit, program, "lock removed", {"lock": own.lock})
         unit.record("personal lock removed", f"program:{program.number}", {"hold": hold, "lock": own.lock})
 
@@ -165,7 +183,7 @@ def absent(act: Act, hold: str, owner: int, reason: str) -> bool:
         if unit.done:
             return False
         program, box = _of_absent(unit, hold)
-        lock = next((p for p in box.locks if p.person_id == owner), None) or _operators_lock(hold, owner)
+        lock = next((p for p in box.locks if p.person_id == owner), None) or _operators_lock(unit, hold, owner)
         if lock is None:
             raise NotFound("lock of person", owner)
         hers = any(p.person_id == owner for p in box.locks)
@@ -177,7 +195,9 @@ def absent(act: Act, hold: str, owner: int, reason: str) -> bool:
         first = lock.absent
         if first is None:
             kind = "owner absent" if hers else "operator absent"
-            keep(unit, program, kind, {"owner": owner, "reason": text, "half": own_half})
+            half = {"owner": owner, "reason": text, "half": own_half}
+            said_absent(unit, hold, hers, owner, half)
+            keep(unit, program, kind, half)
             unit.record("owner absent", f"program:{program.number}", {"owner": lock.name, "reason": text})
             return False
         if first["by_id"] == act.actor.id or first["half"] == own_half:
@@ -186,6 +206,10 @@ def absent(act: Act, hold: str, owner: int, reason: str) -> bool:
                 say("box-gave-the-s-half", by=first["by"], half=role_name(first["half"])),
                 say("box-the-other-half-is-the-person-in"),
             )
+        if hers:
+            holds.take_off(Place(hold, PERSONAL), act.at, act.actor.name, owner)
+        else:
+            holds.free(hold, owner)
         kind = "absent lock removed" if hers else "isolation locks freed"
         keep(unit, program, kind, {"owner": owner, "reason": text, "with": first["by"]})
         unit.record(
@@ -196,17 +220,13 @@ def absent(act: Act, hold: str, owner: int, reason: str) -> bool:
     return True
 
 
-def _operators_lock(hold: str, owner: int) -> PersonalLock | None:
+def _operators_lock(unit: Unit, hold: str, owner: int) -> PersonalLock | None:
     """The isolation locks of an operator who is absent, as one lock: two people may free them for another operator."""
-    tag = next((t for t, hung in isolation_locks(hold).items() if hung.person_id == owner and not hung.freed), None)
-    if tag is None:
+    row = next((r for r in isolation_locks(hold) if r.person_id == owner and not r.freed), None)
+    if row is None:
         return None
-    said = None
-    for r in store.box_records(hold, ["operator absent"]):
-        detail = shapes.read("program record", r.detail)
-        if detail["owner"] == owner:
-            said = {**detail, "by": r.person_name, "by_id": r.person_id, "at": r.at}
-    return PersonalLock(owner, isolation_locks(hold)[tag].name, tag, "", said)
+    tag = unit.site.as_it_is().network.element[row.element_id].tag
+    return PersonalLock(owner, row.owner, tag, row.since, absent_of(row))
 
 
 def _of_absent(unit: Unit, hold: str) -> tuple[Program, BoxState]:
@@ -256,6 +276,7 @@ def complete(act: Act, hold: str) -> None:
             raise Refusal(
                 say("box-declared-once"), say("box-it-is-declared-complete"), say("box-go-on-with-the-restoration")
             )
+        holds.complete_box(hold, act.actor.name)
         keep(unit, program, "work complete", {})
         unit.record("work complete", f"program:{program.number}", {"hold": hold})
 

@@ -9,13 +9,12 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from spinel.actions import box, people, reviews
+from spinel.actions import box, locks, people, reviews
 from spinel.actions.acting import Act, Unit, work
 from spinel.actions.asked import asked
 from spinel.actions.equipment import check_found
 from spinel.actions.in_the_way import met_by_next, need_nobody
 from spinel.actions.keeping import keep, save
-from spinel.actions.locks import isolation_locks
 from spinel.actions.network import record_found
 from spinel.actions.practice import detector, met_here, missed
 from spinel.actions.program_moves import need_qualified_for, need_safe, still_covered
@@ -237,6 +236,7 @@ def _keep_as_found(unit: Unit, program: Program, seen: ProgramView, step: int, w
             node_id=done.node_id,
         )
         write(unit, program, event, note, {})
+        locks.no_longer_sure(unit, program, done, seen.operator)
         if not program.practice:
             element = unit.site.as_it_is().network.element[done.element_id]
             reviews.after_found(unit, element, say("console-as-nobody-recorded-it"))
@@ -283,6 +283,7 @@ def _done(unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_i
                 "region": island_digest(here.network, around),
             }
         write(unit, program, event, say("console-step-of", number=program.number, step=program.step + 1), more)
+    locks.after_step(unit, program, step, seen.operator, detail.get("lock", ""))
     last = program.step + 1 == len(seen.steps)
     if last and program.practice and (why := missed(seen)):
         return fail(unit, program, why, detail)
@@ -312,12 +313,13 @@ def _done(unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_i
 
 def _own_lock(program: Program, step: Step) -> None:
     """An isolation lock is taken off by the operator who hung it."""
-    hung = isolation_locks(program.hold).get(step.identity)
-    if hung is not None and hung.person_id != program.operator_id and not hung.freed:
+    here = (row for row in locks.isolation_locks(program.hold) if row.element_id == step.element_id)
+    hung = next((row for row in here if row.person_id != program.operator_id and not row.freed), None)
+    if hung is not None:
         raise Refusal(
             say("console-a-lock-is-removed-by-whoever-hung"),
-            say("console-hung-the-lock-on", name=hung.name, identity=step.identity),
-            say("console-name-as-operator-from-here-on-for", name=hung.name),
+            say("console-hung-the-lock-on", name=hung.owner, identity=step.identity),
+            say("console-name-as-operator-from-here-on-for", name=hung.owner),
         )
 
 

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from spinel.actions import people
 from spinel.actions.acting import Act, Unit, work
 from spinel.actions.keeping import keep, save
-from spinel.actions.locks import isolation_locks, lock_numbers, state_of
+from spinel.actions.locks import equipment_of, hand_over_locks, isolation_locks, lock_numbers, state_of
 from spinel.actions.program_moves import need_qualified_for
 from spinel.actions.program_view import ProgramView, as_view, stored, word
 from spinel.actions.signed import Record
@@ -21,7 +21,8 @@ from spinel.core import texts
 from spinel.core.errors import InputError, NotFound, Refusal
 from spinel.core.said import say
 from spinel.core.switching.order import ISOLATION
-from spinel.store.models import Program
+from spinel.store import holds
+from spinel.store.models import Hung, Program
 
 DIRECTOR, OPERATOR, IN_CHARGE = "director", "operator", "in_charge"
 PARTS = (DIRECTOR, OPERATOR, IN_CHARGE)
@@ -29,9 +30,10 @@ PARTS = (DIRECTOR, OPERATOR, IN_CHARGE)
 ROLE = {DIRECTOR: "director", OPERATOR: "operator", IN_CHARGE: "person_in_charge"}
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Relief:
-    """``part``: what is handed over. ``locks``: tags of devices whose isolation lock goes with it."""
+    """``part``: what is handed over. ``locks``: tags of devices whose isolation lock goes with it. ``locks_only``: its
+    giver was replaced as operator before, and has nothing else to hand on."""
 
     part: str
     by_id: int
@@ -40,31 +42,37 @@ class Relief:
     to: str
     at: str
     locks: tuple[str, ...]
+    locks_only: bool = False
 
 
-def _holders(seen: ProgramView) -> dict[str, int | None]:
-    """Who holds each part now; nobody, where it is over."""
+def _holders(seen: ProgramView) -> dict[str, frozenset[int | None]]:
+    """Who holds each part now; nobody, where it is over. An operator who was replaced may still have locks there."""
     under_way = seen.state in ("executing", "stopped")
     box = state_of(seen.hold) if seen.purpose == ISOLATION and not seen.practice else None
+    owners = {row.person_id for row in _locks(seen)}
     return {
-        DIRECTOR: seen.director_id if under_way else None,
-        OPERATOR: seen.operator_id if under_way or _own_locks(seen, seen.operator_id) else None,
-        IN_CHARGE: box.in_charge_id if box and box.taken_by and not box.complete else None,
+        DIRECTOR: frozenset({seen.director_id} if under_way else ()),
+        OPERATOR: frozenset(owners | ({seen.operator_id} if under_way else set())),
+        IN_CHARGE: frozenset({box.in_charge_id} if box and box.taken_by and not box.complete else ()),
     }
+
+
+def _locks(seen: ProgramView) -> list[Hung]:
+    """The isolation locks of the hold."""
+    return [] if seen.practice else isolation_locks(seen.hold)
 
 
 def _own_locks(seen: ProgramView, person_id: int | None) -> tuple[str, ...]:
     """Tags of the devices on which a person's isolation locks of this hold hang."""
-    if seen.practice:
-        return ()
-    return tuple(tag for tag, hung in isolation_locks(seen.hold).items() if hung.person_id == person_id)
+    element = seen.order.network.element
+    return tuple(dict.fromkeys(element[row.element_id].tag for row in _locks(seen) if row.person_id == person_id))
 
 
 @on_site
 def parts_of(site: Site, seen: ProgramView, person_id: int) -> tuple[str, ...]:
     """What a person holds of a program and could hand over."""
     holders = _holders(seen)
-    return tuple(part for part in PARTS if holders[part] == person_id)
+    return tuple(part for part in PARTS if person_id in holders[part])
 
 
 @on_site
@@ -73,7 +81,10 @@ def waiting(site: Site, seen: ProgramView) -> Relief | None:
     last = next(
         (r for r in reversed(seen.records) if r.kind in ("relief offered", "relieved", "relief withdrawn")), None
     )
-    if last is None or last.kind != "relief offered" or _holders(seen)[last.detail["part"]] != last.person_id:
+    if last is None or last.kind != "relief offered" or last.person_id not in _holders(seen)[last.detail["part"]]:
+        return None
+    # it was offered with what its giver was then
+    if last.detail.get("operates", True) != _operates(seen, last.detail["part"], last.person_id):
         return None
     return _relief(site, seen, last)
 
@@ -82,7 +93,22 @@ def _relief(site: Site, seen: ProgramView, offered: Record) -> Relief:
     part, to_id = offered.detail["part"], offered.detail["to"]
     by_id = offered.person_id or 0
     locks = _own_locks(seen, by_id) if part == OPERATOR else ()
-    return Relief(part, by_id, offered.name, to_id, site.names().get(to_id, ""), offered.at, locks)
+    only = not _operates(seen, part, by_id)
+    return Relief(
+        part=part, by_id=by_id, by=offered.name, to_id=to_id, to=site.names().get(to_id, ""), at=offered.at,
+        locks=locks, locks_only=only,
+    )  # fmt: skip
+
+
+@on_site
+def locks_only(site: Site, seen: ProgramView, person_id: int | None) -> bool:
+    """Has somebody nothing of the operator's part but locks of the own, having been replaced?"""
+    return not _operates(seen, OPERATOR, person_id)
+
+
+def _operates(seen: ProgramView, part: str, person_id: int | None) -> bool:
+    """False for whoever was replaced as operator and hands on the own locks, nothing else."""
+    return part != OPERATOR or seen.operator_id == person_id
 
 
 @on_site
@@ -94,13 +120,14 @@ def offer(act: Act, number: str, part: str, to_id: int) -> None:
         seen = as_view(stored(number), unit.site.as_it_is())
         if part not in PARTS:
             raise InputError("part", part, say("one-of", options=PARTS))
-        if _holders(seen)[part] != act.actor.id or act.actor.id is None:
+        if act.actor.id is None or act.actor.id not in _holders(seen)[part]:
             raise Refusal(
                 say("relief-each-hands-over-their-own"), say("relief-you-are-not-it", part=say(f"relief-part-{part}")),
                 say("relief-whoever-is-it-hands-it-over"), "part",
             )  # fmt: skip
-        _may_take(act, seen, part, to_id)
-        program, known = stored(number), {"part": part, "to": to_id}
+        _may_take(act, seen, part, act.actor.id, to_id)
+        known = {"part": part, "to": to_id, "operates": _operates(seen, part, act.actor.id)}
+        program = stored(number)
         keep(unit, program, "relief offered", known)
         unit.record(word(program, "relief offered"), f"program:{number}", known)
 
@@ -137,13 +164,17 @@ def take_over(act: Act, number: str, version: int, said: Mapping[str, str]) -> N
                 say("relief-leave-it-to-them"),
             )  # fmt: skip
         seen = as_view(program, unit.site.as_it_is())
-        _may_take(act, seen, offered.part, offered.to_id)
+        _may_take(act, seen, offered.part, offered.by_id, offered.to_id)
         column = {DIRECTOR: "director_id", OPERATOR: "operator_id", IN_CHARGE: "in_charge_id"}[offered.part]
         handed = _locks_beside(seen, offered, said)
-        save(act, program, version, **{column: act.actor.id})
+        gives = _operates(seen, offered.part, offered.by_id)
+        save(act, program, version, **({column: act.actor.id} if gives else {}))
+        for tag, lock in handed.items():
+            hand_over_locks(unit, seen.hold, seen.order.network.by_tag[tag].id, offered.by_id, lock)
         known = {"part": offered.part, "from": offered.by, "from_id": offered.by_id, "locks": handed}
         keep(unit, program, "relieved", known)
         if offered.part == IN_CHARGE:
+            holds.take_box(seen.hold, equipment_of(program), act.actor.id, act.actor.name, act.at)
             keep(unit, program, "box taken", {"from": offered.by})
         unit.record(word(program, "relieved"), f"program:{number}", known)
 
@@ -166,10 +197,10 @@ def _locks_beside(seen: ProgramView, offered: Relief, said: Mapping[str, str]) -
     return found
 
 
-def _may_take(act: Act, seen: ProgramView, part: str, to_id: int) -> None:
+def _may_take(act: Act, seen: ProgramView, part: str, by_id: int, to_id: int) -> None:
     """The role, the qualification, and none of the duties that stand against it."""
     person = next((p for p in people.everybody(act.site) if p.id == to_id), None)
-    if person is None or ROLE[part] not in person.roles or to_id == _holders(seen)[part]:
+    if person is None or ROLE[part] not in person.roles or to_id == by_id:
         raise InputError("to", to_id, say(f"relief-somebody-who-may-{part.replace('_', '-')}"))
     released = any(r.person_id == to_id for r in seen.valid("released"))
     against = {

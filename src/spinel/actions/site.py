@@ -24,6 +24,7 @@ from spinel.core.network.document import Element, Network
 from spinel.core.network.field import Field, fold_field
 from spinel.core.network.liveness import Liveness, liveness
 from spinel.core.network.now import NEVER_SEEN, DeviceNow
+from spinel.core.network.now import FieldEvent as Event
 from spinel.core.profile import Profile, profile
 from spinel.store import database, ledger, people, settings
 from spinel.store import network as store
@@ -249,10 +250,10 @@ class Site:
 
     def _made(self, revision: RevisionKey, stands: Present) -> SiteNow:
         """Folded on from the latest state that is known, if the record up to there is still the same."""
-        network, last, before = network_of(revision.hash), stands.event, self._latest(revision.hash, stands.event)
+        network, last = network_of(revision.hash), stands.event
+        before, events = self._latest(revision.hash, last)
         past = dict(before.past) if before else {}
-        start, after = (before.field, before.event_id) if before else (None, 0)
-        field = fold_field(network, store.events(after, last.id), start)
+        field = fold_field(network, events, before.field if before else None)
         past[last.id] = field
         circuit = at_present(network, field.devices)
         return SiteNow(
@@ -262,8 +263,9 @@ class Site:
             profile=profile(network.site.profile), past=past,
         )  # fmt: skip
 
-    def _latest(self, revision_hash: str, last: EventKey) -> SiteNow | None:
-        """The latest state kept of this revision whose last event is still the one that the record holds."""
+    def _latest(self, revision_hash: str, last: EventKey) -> tuple[SiteNow | None, list[Event]]:
+        """The latest state kept of this revision whose last event is still the one that the record holds, and what
+        happened since; all that ever happened, where there is none."""
         found: SiteNow | None = None
         known: EventKey | None = None
         for (file, stands), now in self._present.known():
@@ -271,7 +273,8 @@ class Site:
             newer = found is None or event.id > found.event_id
             if file == self._file() and now.hash == revision_hash and event.id <= last.id and newer:
                 found, known = now, event
-        return found if known is not None and store.event_key(known.id) == known else None
+        since = store.events_since(known, last.id) if known is not None else None
+        return (None, store.events(0, last.id)) if since is None else (found, since)
 
     def folded(self, revision_hash: str, event_id: int) -> Field:
         """The field after the event with this id, on the network of a revision."""

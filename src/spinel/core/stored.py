@@ -25,7 +25,7 @@ SHAPES: Mapping[str, int] = {
     "permit": 2,
     "permit record": 2,
     "program": 5,
-    "program record": 2,
+    "program record": 3,
     "facts": 1,
     "faults": 1,
     "field event": 3,

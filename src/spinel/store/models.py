@@ -190,6 +190,42 @@ class Instrument(_Base):
     changed_by = TextField()
 
 
+class Box(_Base):
+    """The box of a hold, from its takeover on. ``taken_by``, ``completed_by``: names as they were then."""
+
+    hold = TextField(primary_key=True)
+    element_id = TextField()
+    in_charge = ForeignKeyField(Person)
+    taken_by = TextField()
+    taken_at = TextField()
+    complete = IntegerField(default=0)
+    completed_by = TextField(default="")
+
+
+class Hung(_Base):
+    """A lock, ground, block or personal lock that hangs for a hold, or hung until ``gone_at``.
+
+    ``node_id``: of a ground. ``part``: what is blocked. ``number``: on the lock. ``unsure``: whether it still hangs is
+    not known. ``absent``: the half that is signed of the absent-owner procedure. ``freed``: that is complete.
+    """
+
+    hold = TextField()
+    kind = TextField()
+    element_id = TextField(default="")
+    node_id = TextField(default="")
+    part = TextField(default="")
+    number = TextField(default="")
+    person = ForeignKeyField(Person)
+    owner = TextField()
+    since = TextField()
+    practice = IntegerField(default=0)
+    unsure = IntegerField(default=0)
+    freed = IntegerField(default=0)
+    absent = TextField(default="")
+    gone_at = TextField(null=True)
+    gone_by = TextField(default="")
+
+
 class Ledger(_Base):
     seq = IntegerField(primary_key=True)
     at = TextField()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, fields
+from dataclasses import dataclass
 
 from spinel.core import stored as shapes
 from spinel.core.network.now import FieldEvent as Event
@@ -71,13 +71,6 @@ def insert(name: str, number: int, document: str, at: str, by: str) -> None:
     Revision.insert(hash=name, number=number, document=document, published_at=at, published_by=by).execute()
 
 
-def event_key(until: int) -> EventKey:
-    """The last event up to an id."""
-    query = FieldEvent.select(*(getattr(FieldEvent, f.name) for f in fields(EventKey))).order_by(FieldEvent.id.desc())
-    row = query.where(FieldEvent.id <= until).tuples().first()
-    return EventKey(*row) if row else EventKey()
-
-
 def document_of(revision_hash: str) -> str | None:
     row = Revision.get_or_none(Revision.hash == revision_hash)
     return row.document if row else None
@@ -90,6 +83,20 @@ def events(after: int, until: int) -> list[Event]:
     """Field events in order, later than an id, up to and with another."""
     query = FieldEvent.select(*(getattr(FieldEvent, c) for c in _COLUMNS)).order_by(FieldEvent.id)
     return [as_event(*row) for row in query.where((FieldEvent.id > after) & (FieldEvent.id <= until)).tuples()]
+
+
+def events_since(known: EventKey, until: int) -> list[Event] | None:
+    """Field events later than one, up to and with another; None where that one is not in the record as it is known."""
+    found = events(known.id - 1, until)
+    if known.id == 0:
+        return found
+    if not found or _key(found[0]) != known:
+        return None
+    return found[1:]
+
+
+def _key(event: Event) -> EventKey:
+    return EventKey(event.sequence, event.at, event.actor, event.kind, event.element_id, event.value, event.hold)
 
 
 def practice_events(program_id: int) -> list[Event]:

@@ -90,26 +90,6 @@ def records(program_id: int) -> list[ProgramRecord]:
     return list(ProgramRecord.raw("SELECT * FROM program_record WHERE program_id = ? ORDER BY id", program_id))
 
 
-def box_records(hold: str, kinds: Iterable[str]) -> list[ProgramRecord]:
-    """What was recorded on the box of a hold, over all its programs."""
-    wanted = tuple(kinds)
-    query = f"""SELECT r.* FROM program_record r JOIN program p ON p.id = r.program_id
-        WHERE p.hold = ? AND r.kind IN ({marks(wanted)}) ORDER BY r.id"""
-    return list(ProgramRecord.raw(query, hold, *wanted))
-
-
-def open_box_records(kinds: Iterable[str]) -> list[tuple[str, str, ProgramRecord]]:
-    """What was recorded on the boxes of holds whose restoration is not done: the hold, the id of what it isolates."""
-    wanted = tuple(kinds)
-    query = f"""SELECT p.hold AS of_hold, p.content ->> '$.equipment.id' AS of_equipment, r.*
-        FROM program_record r JOIN program p ON p.id = r.program_id
-        WHERE r.kind IN ({marks(wanted)}) AND p.practice = 0
-            AND p.hold NOT IN (SELECT hold FROM program WHERE purpose = 'restoration' AND state = 'done'
-                AND practice = 0)
-        ORDER BY r.id"""
-    return [(r.of_hold, r.of_equipment, r) for r in ProgramRecord.raw(query, *wanted)]
-
-
 def restored(holds: Collection[str]) -> set[str]:
     """Those of the holds whose restoration was executed to its end."""
     query = f"""SELECT DISTINCT hold FROM program WHERE purpose = 'restoration' AND state = 'done' AND practice = 0

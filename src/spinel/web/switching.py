@@ -69,8 +69,10 @@ def _program(number: str, failed: forms.Failed | None = None):
 
 def _relief_of(seen: program_view.ProgramView, me: int | None) -> dict[str, Any]:
     """A half that waits for the other, what I hold and could hand over, and to whom."""
+    only = relief.locks_only(site(), seen, me)
     mine: list[tuple[str, Said]] = [
-        (part, say(f"relief-part-{part}")) for part in relief.parts_of(site(), seen, me or 0)
+        (part, say("relief-part-locks" if part == relief.OPERATOR and only else f"relief-part-{part}"))
+        for part in relief.parts_of(site(), seen, me or 0)
     ]
     others = [(p.id, p.name) for p in people.everybody(site()) if p.id != me]
     return {"relief": relief.waiting(site(), seen), "my_parts": mine, "others": others}

@@ -479,6 +479,7 @@ relief-has-another-part = { $name } has another part in this program.
 relief-name-somebody-else = Name somebody else.
 relief-part-director = { -director }
 relief-part-operator = { -operator }
+relief-part-locks = my isolation locks
 relief-part-in_charge = { -in_charge }
 
 readings-a-voltage-is-read-once-more-or-stands = a voltage that a contact instrument shows is read once more, or it stands

@@ -130,6 +130,15 @@ wall-grounds = [b]{ $count }[/] { $count ->
     [one] { -ground }
    *[other] { -ground(form: "many") }
 }
+wall-blocked = { $part ->
+    [shaft] shaft blocked
+    [spring] spring blocked
+    [gravity] weight blocked
+    [pressure] pressure blocked
+   *[other] blocked
+  }
+wall-by = by { $owner },
+wall-unsure = may or may not hang
 wall-for = for
 wall-on-box = on the box of
 wall-off-normal = [b]{ $count }[/] { $count ->
@@ -1009,15 +1018,17 @@ record-phased = ; phases { $said }: { $how }
 ## switching/_relief.html
 
 relief-take-over = I take over, and sign
-relief-to-you = { $by } hands over to you as { $part ->
-    [director] { -director }
-    [operator] { -operator }
-   *[in_charge] { -in_charge }
+relief-to-you = { $by } hands over to you { $part ->
+    [director] as { -director }
+    [operator] as { -operator }
+    [locks] the own isolation locks
+   *[in_charge] as { -in_charge }
 }. Read where it stands, and look at what is locked, before you sign.
-relief-waits = { $by } hands over as { $part ->
-    [director] { -director }
-    [operator] { -operator }
-   *[in_charge] { -in_charge }
+relief-waits = { $by } hands over { $part ->
+    [director] as { -director }
+    [operator] as { -operator }
+    [locks] the own isolation locks
+   *[in_charge] as { -in_charge }
 } to { $to }, who has not signed yet.
 relief-lock-beside = Number of your lock on { $tag }, hung beside the old one
 relief-withdraw = Take the relief back
