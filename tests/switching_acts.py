@@ -23,8 +23,11 @@ def readings(step, voltage=None, meter=120.0):
         return {"in_charge": str(person("sorcha"))}
     if step.value == PHASING:
         return {"phased": "as_before", "phased_how": "Marks read at both ends; phase to phase by the meter"}
+    said = {"said_by": "R. Aune"} if step.others else {}
     if "locked" in step.acts:
-        return {"lock": f"R-{uuid.uuid4().hex[:8]}"}
+        return {**said, "lock": f"R-{uuid.uuid4().hex[:8]}"}
+    if step.others:
+        return said
     if step.kind == "notify":
         asked = {f"told_{i}": "Duty officer" for i in range(len(step.names))}
         return asked | {f"watch_{i}": "A portable pump stands by" for i in range(len(step.critical))}

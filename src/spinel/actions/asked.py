@@ -22,12 +22,13 @@ def asked(site: Site, seen: ProgramView, step: Step, said_of_it: Mapping[str, st
         return {"in_charge": _person_in_charge(site, seen, said_of_it)}
     if step.kind == "notify":
         return _told(step, said_of_it)
+    said = {"said_by": texts.NAME.check(said_of_it.get("said_by", ""), "said_by")} if step.others else {}
     if "locked" in step.acts and seen.order.says_access:
         number = texts.LOCK.check(said_of_it.get("lock", ""))
         if number in lock_numbers(seen.hold, seen.practice):
             raise InputError("lock", number, say("console-a-lock-that-hangs-nowhere-else"))
-        return {"lock": number}
-    return {}
+        return {**said, "lock": number}
+    return dict(said)
 
 
 def _told(step: Step, said_of_it: Mapping[str, str]) -> dict[str, Any]:

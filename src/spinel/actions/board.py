@@ -79,6 +79,7 @@ class Switching:
 @dataclass(frozen=True, kw_only=True)
 class Hanging:
     """What hangs for a hold, on equipment, or on its box (no ``element``). ``part``: of it, what is blocked.
+    ``others``: who locked it for us, and ``owner`` has their paper.
 
     ``unsure``: whether it still hangs is not known. ``absent``: its owner cannot be reached, one half is signed.
     """
@@ -88,6 +89,7 @@ class Hanging:
     element: Element | None
     part: str
     owner: str
+    others: str
     number: str
     since: str
     unsure: bool
@@ -164,7 +166,8 @@ def _hanging(here: SiteNow) -> Iterator[Hanging]:
     for row in sorted(holds.everything(), key=lambda row: order.index(row.kind)):
         yield Hanging(
             kind=row.kind, hold=row.hold, element=here.network.element.get(row.element_id), part=row.part,
-            owner=row.owner, number=row.number, since=row.since, unsure=bool(row.unsure), absent=bool(row.absent),
+            owner=row.owner, others=row.others, number=row.number, since=row.since,
+            unsure=bool(row.unsure), absent=bool(row.absent),
         )  # fmt: skip
 
 

@@ -10,6 +10,7 @@ from typing import Any
 from spinel.actions.acting import Unit
 from spinel.core import stored as shapes
 from spinel.core.canonical import canonical
+from spinel.core.network.document import Element
 from spinel.core.network.field import Field
 from spinel.core.network.now import SHAFT
 from spinel.core.said import Sayable
@@ -109,7 +110,8 @@ def after_step(unit: Unit, program: Program, step: Step, operator: str, number: 
         if act in _HANGS:
             # a further lock hangs beside the first
             owner = program.operator_id
-            store.hang(place, number, owner, operator, unit.act.at, practice=bool(program.practice))
+            practice = bool(program.practice)
+            store.hang(place, number, owner, operator, unit.act.at, practice=practice, others=step.others)
 
 
 def _place(hold: str, kind: str, element_id: str, node_id: str, value: str) -> Place:
@@ -130,12 +132,13 @@ def no_longer_sure(unit: Unit, program: Program, step: Step, operator: str) -> N
         store.hang(place, "", program.operator_id, operator, unit.act.at, practice=False, unsure=True)
 
 
-def hand_over_locks(unit: Unit, hold: str, element_id: str, giver: int, number: str) -> None:
-    """The new operator's lock hangs beside, then in place of, all that the one before had on a device."""
-    place, act = Place(hold, LOCK, element_id), unit.act
+def hand_over_locks(unit: Unit, hold: str, e: Element, giver: int, number: str) -> None:
+    """The new operator's lock hangs beside, then in place of, all that the one before had on a device; or the paper of
+    others is theirs now."""
+    place, act = Place(hold, LOCK, e.id), unit.act
     assert act.actor.id is not None
-    store.hang(place, number, act.actor.id, act.actor.name, act.at, practice=False)
     store.take_off(place, act.at, act.actor.name, giver)
+    store.hang(place, number, act.actor.id, act.actor.name, act.at, practice=False, others=e.operated_by)
 
 
 def said_absent(unit: Unit, hold: str, personal: bool, owner: int, detail: Mapping[str, Any]) -> None:

@@ -35,7 +35,9 @@ THROWS = ("normal", "emergency", "off", "automatic")
 
 
 def choices(e: Element) -> tuple[str, ...]:
-    """What can be ordered of an element outside a program."""
+    """What can be ordered of an element outside a program; what others move is asked of them step by step."""
+    if e.operated_by:
+        return ()
     if e.kind == "transfer_switch":
         return THROWS
     if e.kind not in SWITCHING:

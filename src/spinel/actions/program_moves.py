@@ -212,7 +212,7 @@ def classes_of(network: Network, seen: ProgramView, kinds: Sequence[str]) -> lis
     """Equipment classes at which steps of these kinds are done by hand."""
     found: dict[str, None] = {}
     for step in seen.steps:
-        if step.kind in kinds:
+        if step.kind in kinds and not step.others:
             element = network.element[step.element_id]
             for side in ("line_side", "feeder"):
                 found[equipment_class(network, element, side)] = None

@@ -62,6 +62,10 @@ def _locks(seen: ProgramView) -> list[Hung]:
     return [] if seen.practice else isolation_locks(seen.hold)
 
 
+def _numbers(seen: ProgramView, tag: str) -> set[str]:
+    return {row.number for row in _locks(seen) if seen.order.network.element[row.element_id].tag == tag}
+
+
 def _own_locks(seen: ProgramView, person_id: int | None) -> tuple[str, ...]:
     """Tags of the devices on which a person's isolation locks of this hold hang."""
     element = seen.order.network.element
@@ -170,7 +174,7 @@ def take_over(act: Act, number: str, version: int, said: Mapping[str, str]) -> N
         gives = _operates(seen, offered.part, offered.by_id)
         save(act, program, version, **({column: act.actor.id} if gives else {}))
         for tag, lock in handed.items():
-            hand_over_locks(unit, seen.hold, seen.order.network.by_tag[tag].id, offered.by_id, lock)
+            hand_over_locks(unit, seen.hold, seen.order.network.by_tag[tag], offered.by_id, lock)
         known = {"part": offered.part, "from": offered.by, "from_id": offered.by_id, "locks": handed}
         keep(unit, program, "relieved", known)
         if offered.part == IN_CHARGE:
@@ -191,6 +195,10 @@ def _locks_beside(seen: ProgramView, offered: Relief, said: Mapping[str, str]) -
     taken, found = lock_numbers(seen.hold, seen.practice), dict[str, str]()
     for i, tag in enumerate(offered.locks):
         number = texts.LOCK.check(said.get(f"lock_{i}", ""), f"lock_{i}")
+        if seen.order.network.by_tag[tag].operated_by and number in _numbers(seen, tag):
+            # the paper of others is signed over, and keeps its number
+            found[tag] = number
+            continue
         if number in taken or number in found.values():
             raise InputError(f"lock_{i}", number, say("console-a-lock-that-hangs-nowhere-else"))
         found[tag] = number

@@ -24,7 +24,7 @@ T = TypeVar("T")
 SHAPES: Mapping[str, int] = {
     "permit": 2,
     "permit record": 2,
-    "program": 5,
+    "program": 6,
     "program record": 3,
     "facts": 1,
     "faults": 1,

@@ -85,6 +85,7 @@ PANEL_BOX = (355.6, 304.8, 203.2)
 
 ENCLOSURES = [
     _box("e-u", "Utility terminal pole", "outdoor terminal", None, "VOA", 152, 914, escape_clear=True),
+    _box("e-g0", "Grid pole", "outdoor terminal", None, "VOA", 152, 914, escape_clear=True),
     _box("e-swg", "SWG-1", "medium-voltage switchgear", MV_BOX, "VCB", 152, 914, escape_clear=True,
          compartments=[_room("bus", "Bus compartment", ["n-swg"]),
                        _room("intake", "Breaker compartment of 52-U", [], ["52-U"]),
@@ -122,7 +123,7 @@ ENCLOSURES = [
 ]  # fmt: skip
 
 NODES = [
-    _node("n-u", KV12, "e-u"), _node("n-swg", KV12, "e-swg"),
+    _node("n-pole", KV12, "e-g0"), _node("n-u", KV12, "e-u"), _node("n-swg", KV12, "e-swg"),
     _node("n-t1c", KV12, "e-swg"), _node("n-t2c", KV12, "e-swg"),
     _node("n-t1p", KV12, "e-t1p"), _node("n-t2p", KV12, "e-t2p"),
     _node("n-t1s", V480, "e-t1", neutral=True), _node("n-t2s", V480, "e-t2", neutral=True),
@@ -150,8 +151,12 @@ def _motor(tag: str, node: str, name: str, location: str, kva: float, **more: An
 
 
 ELEMENTS = [
-    _element("U-1", "source", ["n-u"], "Utility intake", "Yard", fault_mva_max=350, x_r_max=12,
+    _element("U-1", "source", ["n-pole"], "Utility intake", "Yard", fault_mva_max=350, x_r_max=12,
              fault_mva_min=220, x_r_min=9),
+    # the utility's own: it opens, looks and locks for the site, by its paper
+    _element("Q-U1", "switch", ["n-pole", "n-u"], "Pole switch of the utility", "Yard", normal_position="closed",
+             rated_voltage_v=15_000, rated_a=630, short_circuit_ka=25, isolating=True, lockable=True, load_break=True,
+             fault_make=True, visible_break=True, operated_by="Skerrow Grid control room, 555-0160"),
     _breaker("52-U", "n-u", "n-swg", "Intake breaker", MV_ROOM, 600, 25, _relay(320, 3, 9_000), 15_000,
              withdrawable=True, remote=True, stored_energy=["spring"]),
     _element("SWG-1", "bus", ["n-swg"], "Medium-voltage switchgear", MV_ROOM, rated_a=600,

@@ -49,8 +49,9 @@ def typed(step: Step, in_charge: int) -> dict[str, str]:
         return {"in_charge": str(in_charge)}
     if step.value == PHASING:
         return {"phased": "as_before", "phased_how": "Marks at both ends; phase to phase with M-12"}
+    said = {"said_by": "R. Aune, control room"} if step.others else {}
     if "locked" in step.acts:
-        return {"lock": f"R-{int(step.element_id[:4], 16) % 90 + 10}"}
+        return {**said, "lock": f"R-{int(step.element_id[:4], 16) % 90 + 10}"}
     if step.kind == "notify":
         answered = {f"told_{i}": "Duty officer" for i in range(len(step.names))}
         return answered | {f"watch_{i}": "Portable pump on the quay, manned" for i in range(len(step.critical))}
@@ -58,6 +59,8 @@ def typed(step: Step, in_charge: int) -> dict[str, str]:
         return detected(step)
     if step.value in (INSTRUMENT_BEFORE, INSTRUMENT_AFTER):
         return {"instrument": "M-12", "source_v": "120", "reading_v": "119.6"}
+    if step.others:
+        return said
     if step.value == RESIDUAL:
         return {"reading_0": "44", "reading_1": "9"}
     return {f"reading_{i}": f"{0.1 * (1 + i % 4):.1f}" for i in range(len(step.pairs))}

@@ -54,11 +54,14 @@ def numbers(practice_of: str = "") -> set[str]:
 
 
 def hang(
-    place: Place, number: str, person_id: int, owner: str, at: str, *, practice: bool, unsure: bool = False
-) -> None:
+    place: Place, number: str, person_id: int, owner: str, at: str, *, practice: bool, unsure: bool = False,
+    others: str = "",
+) -> None:  # fmt: skip
+    """``others``: who locked it for us, where it is no device of the site: the owner has their paper."""
     Hung.insert(
         hold=place.hold, kind=place.kind, element_id=place.element_id, node_id=place.node_id, part=place.part,
         number=number, person=person_id, owner=owner, since=at, practice=int(practice), unsure=int(unsure),
+        others=others,
     ).execute()  # fmt: skip
 
 

@@ -205,7 +205,8 @@ class Box(_Base):
 class Hung(_Base):
     """A lock, ground, block or personal lock that hangs for a hold, or hung until ``gone_at``.
 
-    ``node_id``: of a ground. ``part``: what is blocked. ``number``: on the lock. ``unsure``: whether it still hangs is
+    ``node_id``: of a ground. ``part``: what is blocked. ``number``: on the lock, or of the paper of ``others``
+    who locked it for us. ``unsure``: whether it still hangs is
     not known. ``absent``: the half that is signed of the absent-owner procedure. ``freed``: that is complete.
     """
 
@@ -220,6 +221,7 @@ class Hung(_Base):
     since = TextField()
     practice = IntegerField(default=0)
     unsure = IntegerField(default=0)
+    others = TextField(default="")
     freed = IntegerField(default=0)
     absent = TextField(default="")
     gone_at = TextField(null=True)

@@ -201,6 +201,8 @@ def particulars(r: Record) -> Said:
         found.append(say("record-instrument", instrument=d["instrument"], reading_v=reads, source_v=source))
     if d.get("people"):
         found.append(say("record-people", people=tuple(d["people"])))
+    if d.get("said_by"):
+        found.append(say("record-said-by", who=d["said_by"]))
     for name, who in d.get("answered", {}).items():
         found.append(say("record-answered", name=name, who=who))
     for tag, watch in d.get("watched", {}).items():
@@ -273,6 +275,8 @@ def blanks(s: Step, r: Record | None) -> list[Said]:
         found = [say("paper-pair", pair=pair, volts=indication(said.get(pair))) for pair in s.pairs]
     else:
         found = [say("paper-pair", pair=pair, volts=amount(readings.get(pair))) for pair in s.pairs]
+    if s.others:
+        found.append(say("paper-said-by", who=d.get("said_by") or "____________"))
     if "locked" in s.acts:
         found.append(say("paper-lock", lock=d.get("lock") or "______"))
     found += [say("paper-answered", name=n, who=d.get("answered", {}).get(n) or "____________") for n in s.names]

@@ -117,7 +117,9 @@ def passed_over(study: Study, e: Element) -> Sayable:
 
 
 def not_fit(e: Element, here: Figures, duty: Duty | None) -> Sayable:
-    """The same with its figures and its duty as they are."""
+    """The same with its figures and its duty as they are. What others move is theirs to judge."""
+    if e.operated_by:
+        return ""
     if not here.workable:
         return say("isolation-able-not-workable", tag=e.tag, why=_unworkable(here))
     if duty is not None and not duty.adequate and not e.remote:

@@ -55,9 +55,10 @@ def kind_for(voltage_v: float, current: str, practice: Profile) -> str:
 
 
 def place_at(network: Network, nodes: Iterable[str], voltage_v: float, current: str) -> Place:
-    """The place of a test. Where the utility's own supply arrives, the highest category; elsewhere in a fixed
-    installation, the one below it."""
-    arrives = any(e.kind in ("source", "shore_connection") for n in nodes for e in network.at_node.get(n, ()))
+    """The place of a test. Where the utility's own supply arrives, or a switch of its own stands, the highest category;
+    elsewhere in a fixed installation, the one below it."""
+    near = [e for n in nodes for e in network.at_node.get(n, ())]
+    arrives = any(e.kind in ("source", "shore_connection") or e.operated_by for e in near)
     return Place(voltage_v, current, 4 if arrives else 3)
 
 

@@ -98,6 +98,8 @@ class Element:
     #: can its blades be seen; how long its charge takes to fall, min; what hangs on its supply, who is told of it, is a
     #: watch or a substitute needed first, and how long it may be off, min
     visible_break: bool = field(default=False, repr=False)
+    #: who moves it, where others do: the utility, a neighbour; and how they are reached
+    operated_by: str = field(default="", repr=False)
     #: has it test points that are reached with everything closed
     built_in_tester: bool = field(default=False, repr=False)
     discharge_min: float | None = field(default=None, repr=False)

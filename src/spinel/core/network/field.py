@@ -182,7 +182,7 @@ def island_digest(network: Network, nodes: Iterable[str]) -> str:
 
 #: What elements learnt with 0.7: names of islands that were taken before stay the same while none of it is recorded.
 #: Whom to tell when something goes dark is nothing that a proof depends on.
-_LEARNT = ("visible_break", "discharge_min")
+_LEARNT = ("visible_break", "discharge_min", "operated_by")
 
 
 def _added(e: Element) -> str:

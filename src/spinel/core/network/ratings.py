@@ -42,6 +42,8 @@ def _element(network: Network, e: Element) -> Iterator[Problem]:
         yield Problem(e.tag, "isolating", "true", say("ratings-a-never-isolates", kind_name=e.kind_name))
     if e.kind in SWITCHING and not position_fits(e, e.normal_position):
         yield Problem(e.tag, "normal_position", show(e.normal_position), positions_of(e))
+    if e.operated_by and e.kind not in SWITCHING:
+        yield Problem(e.tag, "operated_by", e.operated_by, say("ratings-only-what-opens-is-moved-by-others"))
     for name in ("runs_parallel_with", "restrained_by"):
         for other in getattr(e, name):
             if other not in network.by_tag or other == e.tag:

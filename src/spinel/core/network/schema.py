@@ -125,6 +125,7 @@ def _element() -> dict[str, Any]:
     properties: dict[str, Any] = {
         "id": _ID, "tag": _TAG, "kind": _choice(*KINDS), "ends": _list(_ID, 1),
         "name": {"type": "string", "maxLength": PLATE.most}, "location": {"type": "string", "maxLength": PLATE.most},
+        "operated_by": {"type": "string", "maxLength": PLATE.most},
         "serves": {"type": "string", "maxLength": PLATE.most}, "notify": {"type": "string", "maxLength": PLATE.most},
         "size": {"type": "string", "maxLength": 40},
         "normal_position": _choice("open", "closed", "normal", "emergency", "off"),

@@ -161,7 +161,7 @@ def companions(study: Study, now: Field, point: Element, region: frozenset[str])
     fit: dict[str, bool] = {}
 
     def stops(e: Element) -> bool:
-        if e.kind not in SWITCHING or e.kind == "transfer_switch" or e.id == point.id or not strong(e):
+        if e.kind not in SWITCHING or e.kind == "transfer_switch" or e.id == point.id or not strong(e) or e.operated_by:
             return False
         if e.id not in fit:
             fit[e.id] = not passed_over(study, e)

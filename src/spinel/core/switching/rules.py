@@ -22,6 +22,7 @@ from spinel.core.switching.meanwhile import around, figures_at
 from spinel.core.switching.order import ISOLATION, RESTORATION, SWITCHED, Broken, Order
 from spinel.core.switching.step_rules import RULES, standing
 from spinel.core.switching.steps import (
+    ASKED_OF_OTHERS,
     DOWN,
     KINDS,
     LIVE,
@@ -184,6 +185,12 @@ def _as_in_the_network(order: Order, step: Step) -> Iterator[Broken]:
         yield Broken(
             SAYS_WHAT_THE_NETWORK_SAYS,
             say("switching-rules-its-words-were-typed", identity=step.identity),
+            say("switching-rules-draft-it-anew"),
+        )
+    if step.others != (e.operated_by if step.kind in ASKED_OF_OTHERS else ""):
+        yield Broken(
+            SAYS_WHAT_THE_NETWORK_SAYS,
+            say("switching-rules-others-move-it", identity=step.identity, others=e.operated_by or "none"),
             say("switching-rules-draft-it-anew"),
         )
     if step.node_id and not _touches(order, e, step.node_id):

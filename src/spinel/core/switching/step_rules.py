@@ -33,7 +33,8 @@ CANNOT_STAND = (CEILING, DUTY)
 
 def standing(order: Order, now: Field, step: Step, element: Element) -> Iterator[Broken]:
     """May a person stand where the step is done, with the equipment live?"""
-    if not step.at_equipment or (step.kind in ("operate", "check") and step.remote and element.remote):
+    elsewhere = step.remote and element.remote and step.kind in ("operate", "check")
+    if not step.at_equipment or elsewhere:
         return
     here = figures_at(order, element, *around(order, now, step))
     if here.workable or dead_here(order, now, element):
@@ -114,7 +115,9 @@ def _operate(order: Order, now: Field, done: Sequence[Step], step: Step, e: Elem
             say("step-rules-operate-it-by-hand-standing-aside"),
         )
     duty = duty_at(order, e, *around(order, now, step))
-    safe = (step.remote and e.remote) or dead_here(order, now, e) or _no_fault(order, now, e, act)
+    safe = (
+        bool(e.operated_by) or (step.remote and e.remote) or dead_here(order, now, e) or _no_fault(order, now, e, act)
+    )
     if duty is not None and not duty.adequate and not safe:
         yield Broken(
             DUTY,

@@ -51,6 +51,7 @@ class Step:
 
     ``node_id``: where a test or a ground is made. ``instrument``: the kind that a test is made with.
     ``stick``: tested at built-in points, with everything closed, from the distance of a stick.
+    ``others``: whom it is asked of, where a device is not the site's to move: none of its people is there.
     ``names``: who is told by name; ``critical``: what needs a watch or a substitute before its supply goes.
     ``remark``: what somebody added by hand.
     ``before``, ``after``: the state of what it acts on, as recorded.
@@ -75,6 +76,7 @@ class Step:
     names: tuple[str, ...] = ()
     critical: tuple[str, ...] = ()
     remote: bool = False
+    others: str = ""
     figures: Figures | None = None
     remark: Sayable = ""
 
@@ -86,12 +88,17 @@ class Step:
     @property
     def at_equipment(self) -> bool:
         """Is it done where the equipment can hurt somebody, so that its live figures belong to it?"""
-        return self.kind not in ("notify", "inspect", "handover", "barricade") and not self.on_a_source
+        away = self.kind in ("notify", "inspect", "handover", "barricade") or self.on_a_source
+        return not away and not self.others
 
     @property
     def key(self) -> tuple[str, ...]:
         """What the step does, apart from how it is worded."""
         return (self.kind, *self.acts, self.element_id, self.value, self.node_id, self.instrument)
+
+
+#: Kinds of step that others do at a device of theirs.
+ASKED_OF_OTHERS = ("operate", "check", "lock")
 
 
 _LISTS = ("acts", "pairs", "names", "critical")

@@ -84,7 +84,7 @@ def _candidates(
     for e in network.elements:
         device = now.device(e.id)
         free = not (device.locks or device.tags or device.tripped) and e.id not in cut
-        if e.kind not in SWITCHING or not free or not device.known_or_automatic:
+        if e.kind not in SWITCHING or e.operated_by or not free or not device.known_or_automatic:
             continue
         if e.kind == "transfer_switch":
             for throw in ("normal", "emergency"):

@@ -34,6 +34,7 @@ AT_SHAFT = say("wording-at-the-machine-clear-of-what-turns")
 AT_WORK = say("wording-where-the-work-was-hands-off-conductors")
 AT_EDGE = say("wording-outside-the-boundary")
 AT_BOX = say("wording-at-the-box-with-the-person-in-charge")
+BY_TELEPHONE = say("wording-at-the-telephone-or-radio")
 AWAY = say("wording-where-those-affected-are-reached-outside-every")
 
 _BLOCKED = {
@@ -82,6 +83,12 @@ def _step(
     )
 
 
+def _asked(order: Order, e: Element, kind: str, acts: Sequence[str], action: Sayable, value: str = "") -> Step:
+    """The same of a device that others move: they are asked, and say when it is done."""
+    words = say("wording-ask-them", others=e.operated_by, what=action)
+    return replace(_step(order, e, kind, acts, words, BY_TELEPHONE, value=value), others=e.operated_by, figures=None)
+
+
 def place_of(order: Order, e: Element) -> Sayable:
     """Where the equipment is, as it is read out."""
     boxes = order.network.enclosures_of(e)
@@ -127,6 +134,8 @@ def operate(order: Order, e: Element, act: str, value: str = "") -> Step:
     words = say("step-set-to", value=position_words(value)) if value else say(f"step-{act}")
     if e.kind == "fuse" and act in ("withdrawn", "inserted"):
         words = say(f"step-fuse-{act}")
+    if e.operated_by:
+        return _asked(order, e, "operate", [act], words, value)
     if act in ("started", "stopped") and not e.remote:
         return _step(order, e, "operate", [act], say(f"step-{act}-at-its-control"), AT_CONTROL)
     words = say("step-by-remote", what=words) if e.remote else words
@@ -137,6 +146,9 @@ def check(order: Order, e: Element, position: str, *, by_remote: bool = False) -
     """It is looked at as it can be: blades where they are seen, shutters where it is out, else its indicator.
     ``by_remote``: by the indication at its remote control, where nobody may stand at it."""
     seen = position_words(position)
+    if e.operated_by:
+        value = "automatic" if position == "automatic" else ""
+        return _asked(order, e, "check", ["checked"], say("wording-looked-that-it-is", seen=seen), value)
     if by_remote:
         words = say("wording-check-by-remote-that-it-is", seen=seen)
         return _step(order, e, "check", ["checked"], words, REMOTE, value=BY_REMOTE, remote=True)
@@ -151,12 +163,17 @@ def check(order: Order, e: Element, position: str, *, by_remote: bool = False) -
 
 def lock(order: Order, e: Element, position: str) -> Step:
     """``position``: where it stays: a device that isolates open or withdrawn, a ground switch closed."""
+    if e.operated_by:
+        words = say("wording-locked-for-us", position=position_words(position))
+        return _asked(order, e, "lock", ["locked", "tagged"], words)
     return _step(
         order, e, "lock", ["locked", "tagged"], say("wording-lock-and-tag-it", position=position_words(position)), FRONT
     )
 
 
 def unlock(order: Order, e: Element, position: str) -> Step:
+    if e.operated_by:
+        return _asked(order, e, "lock", ["unlocked", "untagged"], say("wording-given-back"))
     return _step(
         order,
         e,

@@ -21,6 +21,7 @@ TABLES = [
         number TEXT NOT NULL DEFAULT '', person_id INTEGER NOT NULL REFERENCES person(id), owner TEXT NOT NULL,
         since TEXT NOT NULL {_UTC.format("since")}, practice INTEGER NOT NULL DEFAULT 0 CHECK (practice IN (0, 1)),
         unsure INTEGER NOT NULL DEFAULT 0 CHECK (unsure IN (0, 1)),
+        others TEXT NOT NULL DEFAULT '',
         freed INTEGER NOT NULL DEFAULT 0 CHECK (freed IN (0, 1)),
         absent TEXT NOT NULL DEFAULT '' CHECK (absent = '' OR json_valid(absent)),
         gone_at TEXT CHECK (gone_at IS NULL OR gone_at GLOB '????-??-??T??:??:??Z'), gone_by TEXT NOT NULL DEFAULT '',
@@ -34,7 +35,7 @@ TABLES = [
     """CREATE TRIGGER hung_no_delete BEFORE DELETE ON hung
         BEGIN SELECT RAISE(ABORT, 'what hung is taken down, never deleted'); END""",
     """CREATE TRIGGER hung_fixed BEFORE UPDATE OF
-        hold, kind, element_id, node_id, part, number, person_id, owner, since, practice ON hung
+        hold, kind, element_id, node_id, part, number, person_id, owner, since, practice, others ON hung
         BEGIN SELECT RAISE(ABORT, 'what hangs is fixed when it is hung'); END""",
     """CREATE TRIGGER hung_gone BEFORE UPDATE ON hung WHEN OLD.gone_at IS NOT NULL
         BEGIN SELECT RAISE(ABORT, 'what was taken down is not changed'); END""",
@@ -61,7 +62,7 @@ class Wall:
         return [r for r in self.rows if r["gone_at"] is None and all(r[k] == v for k, v in like.items())]
 
     def hang(self, by: tuple[int, str], at: str, **what: Any) -> None:
-        texts = dict.fromkeys(("tag", "element_id", "node_id", "part", "number", "absent", "gone_by"), "")
+        texts = dict.fromkeys(("tag", "element_id", "node_id", "part", "number", "absent", "gone_by", "others"), "")
         blank = {**texts, "practice": 0, "unsure": 0, "freed": 0, "gone_at": None}
         self.rows.append({**blank, **what, "person_id": by[0], "owner": by[1], "since": at})
 

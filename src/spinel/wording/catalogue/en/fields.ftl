@@ -104,6 +104,7 @@ field-elements-visible_break = Can every blade be seen open? Then a check looks 
 field-elements-built_in_tester = Has it test points of its own, reached with every door and cover closed?
 field-elements-discharge_min = Minutes until its charge is down, from its plate or manual, such as 5 to 15 for a drive.
 field-elements-serves = What hangs on its supply, as people know it: hydrants, lighting of the hall.
+field-elements-operated_by = Who moves it, where others do: the utility, a neighbour; and how they are reached. A program asks them step by step; their lock for us counts with the number of their paper.
 field-elements-notify = Whom to tell by name or office before its supply goes and when it is back.
 field-elements-critical = Does it need a watch or a substitute before its supply goes?
 field-elements-tolerates_min = How many minutes it may be without supply.

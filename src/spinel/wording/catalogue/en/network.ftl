@@ -79,6 +79,7 @@ ratings-from-10-kva-on-a-v-three = from 10 kVA on a { N($max) } V three-phase tr
 ratings-at-v-it-would-carry-more-than = at { N($min) } V it would carry more than 200 kA: kVA is meant, not VA
 ratings-normal-emergency-or-off = normal, emergency or off
 ratings-open-or-closed = open or closed
+ratings-only-what-opens-is-moved-by-others = only a device that opens and closes is moved by others
 ratings-a-never-isolates = a { LOWER($kind_name) } never isolates
 ratings-from-25-c-the-temperature-of-a = from 25 °C, the temperature of a cold conductor
 ratings-one-voltage-for-each-end = one voltage for each end

@@ -138,6 +138,7 @@ wall-blocked = { $part ->
    *[other] blocked
   }
 wall-by = by { $owner },
+wall-others = by { $others }, paper with { $owner },
 wall-unsure = may or may not hang
 wall-for = for
 wall-on-box = on the box of
@@ -218,6 +219,8 @@ fact-fed-by = fed by
 fact-may-feed = May feed it too
 fact-inside = Also inside
 fact-stored = Stored energy
+fact-moved-by = Moved by
+fact-asked-by-program = They are asked step by step, by a switching program.
 fact-position = Position
 fact-checked = checked, { $at }
 fact-not-checked = not checked: unknown, { $at }
@@ -915,6 +918,10 @@ dark-critical = needs a watch or a substitute first
 dark-at-most = at most { N($minutes) } min
 record-indication = { $pair } { $said }
 record-detector = ; { $instrument } { $said } on its proving unit
+record-said-by = ; { $who } said so
+paper-said-by = said by { $who }
+said-by = Who of theirs says so
+their-paper = Number of their paper
 record-answered = ; { $name }: { $who } answered
 record-watched = ; { $tag }: { $watch }
 paper-indicates-or-not = indicates / does not

@@ -46,6 +46,10 @@ switching-rules-inspected-before-anything-is-undone = inspected before anything 
 switching-rules-nobody-looked-that-tools-are-out-and = Nobody looked that tools are out and covers on.
 switching-rules-inspect-before-blocks-grounds-and-locks-come = Inspect before blocks, { -ground(form: "many") } and locks come off.
 switching-rules-a-step-records-nothing-of-the-kind = A { $kind } step records nothing of the kind.
+switching-rules-others-move-it = { $others ->
+    [none] { $identity } is the site's own to move: the step asks others for it
+   *[other] { $identity } is moved by { $others }, who are asked for it
+}
 switching-rules-draft-it-anew = Draft it anew.
 switching-rules-no-operation-without-its-check = no operation without its check
 switching-rules-is-operated-and-never-checked = { $identity } is operated and never checked.
@@ -125,6 +129,11 @@ wording-tell-everybody-affected-that-it = TELL everybody affected that it { $wha
 wording-open-every-blade = open, every blade
 wording-withdrawn-shutters-closed = withdrawn, shutters closed
 wording-check-that-it-is = CHECK that it is { $seen }
+wording-ask-them = ASK { $others }: { $what }
+wording-looked-that-it-is = has somebody of theirs LOOKED that it is { $seen }?
+wording-locked-for-us = is it LOCKED AND TAGGED { $position } for us? Number of their paper
+wording-given-back = their paper goes back, nobody of ours relies on it any more
+wording-at-the-telephone-or-radio = At the telephone or radio, outside every boundary
 wording-lock-and-tag-it = LOCK AND TAG it { $position }
 wording-take-off-lock-and-tag-leave-it = TAKE OFF LOCK AND TAG, leave it { $position }
 wording-block = BLOCK { $what }

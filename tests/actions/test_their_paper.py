@@ -1,0 +1,84 @@
+"""The intake is isolated by the utility, for us: asked, recorded who said so, their paper's number kept until it is given
+back."""
+
+import pytest
+
+from demo_acts import act, element_id, person, the_site
+from spinel.actions import board, box, operation, program_view, programs, relief
+from spinel.core.errors import InputError, Refusal
+from switching_acts import confirm, ready, run, start_job
+
+pytestmark = pytest.mark.usefixtures("open_db")
+
+
+def view(number):
+    return program_view.view(the_site(), number)
+
+
+def papers():
+    seen = board.board(the_site(), act("maren").now).hanging
+    return [(h.owner, h.number, h.hold) for h in seen if h.others]
+
+
+def at_theirs(number, kind):
+    while not (view(number).current.others and view(number).current.kind == kind):
+        confirm(number)
+
+
+def test_their_paper_is_taken_signed_over_and_given_back():
+    made = programs.draft(act("maren"), start_job("52-U"))
+    ready(made)
+    at_theirs(made, "operate")
+    for said in ("", "x"):
+        with pytest.raises(InputError) as refused:
+            confirm(made, said_by=said)
+        assert refused.value.field == "said_by"
+    at_theirs(made, "lock")
+    with pytest.raises(InputError) as refused:
+        confirm(made, lock="")
+    assert refused.value.field == "lock" and papers() == []
+    confirm(made, lock="G-2231")
+    assert papers() == [("Bram Castel", "G-2231", made)]
+    # the shift of who took it ends: it is signed over, and keeps its number; locks get new ones
+    relief.offer(act("bram"), made, "operator", person("eero"))
+    tags = relief.waiting(the_site(), view(made)).locks
+    numbers = {f"lock_{i}": "G-2231" if tag == "Q-U1" else f"E-{i}" for i, tag in enumerate(tags)}
+    wrong = {k: "G-2231" for k in numbers}
+    with pytest.raises(InputError):
+        relief.take_over(act("eero"), made, view(made).version, wrong)
+    relief.take_over(act("eero"), made, view(made).version, numbers)
+    assert papers() == [("Eero Vance", "G-2231", made)]
+    assert run(made).state == "done"
+    box.take(act("sorcha"), made)
+    box.complete(act("sorcha"), made)
+    back = next(p.number for p in programs.lines(the_site()) if (p.hold, p.purpose) == (made, "restoration"))
+    ready(back, operator="eero")
+    at_theirs(back, "lock")
+    assert papers()
+    confirm(back)
+    assert papers() == []
+    assert run(back).state == "done"
+    device = the_site().as_it_is().device(the_site().as_it_is().network.by_tag["Q-U1"])
+    assert (device.position, device.checked, device.locks) == ("closed", True, ())
+
+
+def test_nobody_here_moves_it_by_a_single_operation():
+    here = the_site().as_it_is()
+    assert operation.choices(here.network.by_tag["Q-U1"]) == ()
+    with pytest.raises((InputError, Refusal)):
+        operation.operate(act("ivo"), element_id("Q-U1"), "open", person("bram"), "Everybody")
+
+
+def test_its_card_console_and_paper_say_whom_to_ask(sign_in):
+    made = programs.draft(act("maren"), start_job("52-U"))
+    maren = sign_in("maren")
+    card = maren.get(f"/network?e={element_id('Q-U1')}").text
+    assert "Skerrow Grid control room, 555-0160" in card and "One operation" not in card
+    paper = maren.get(f"/switching/{made}/paper")
+    assert paper.status_code == 200
+    page = maren.get(f"/switching/{made}").text
+    assert "ASK Skerrow Grid control room, 555-0160: OPEN" in page
+    ready(made)
+    at_theirs(made, "lock")
+    console = sign_in("ivo").get(f"/switching/{made}/console").text
+    assert "Number of their paper" in console and "Who of theirs says so" in console
