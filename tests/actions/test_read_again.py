@@ -1,11 +1,14 @@
 """A voltage that a contact instrument shows is read once more with one of low impedance, or it stands."""
 
+import json
+
 import pytest
 
 from demo_acts import act, the_site
 from saying import en
-from spinel.actions import console, instruments, program_view, programs
+from spinel.actions import console, instruments, network, program_view, programs
 from spinel.core.errors import InputError
+from spinel.demo.site import document
 from switching_acts import confirm, readings, ready, run, start_job
 
 pytestmark = pytest.mark.usefixtures("open_db")
@@ -103,3 +106,46 @@ def test_the_console_shows_what_is_asked_and_keeps_what_was_typed(number, sign_i
 
 def test_nothing_is_asked_where_nothing_was_read(number):
     assert confirm(number) == "confirmed"
+
+
+@pytest.fixture
+def beside_another():
+    """The cable of P-31 runs beside another line."""
+    data = document()
+    next(e for e in data["elements"] if e["tag"] == "W-P31")["induced_voltage"] = True
+    network.publish(act("maren"), json.dumps(data))
+    made = programs.draft(act("maren"), start_job("W-P31"))
+    ready(made)
+    run(made, until="proof")
+    return made
+
+
+def test_a_steady_voltage_that_a_parallel_line_induces_may_be_grounded_and_is_tested_again(beside_another):
+    number = beside_another
+    while view(number).current.value == "proof":
+        assert say(number, typed(number, high="18", low="16")) == "confirmed"
+    seen = view(number)
+    assert seen.valid("confirmed")[-1].detail["induced"] is True
+    run(number, until="ground")
+    here = the_site().as_it_is()
+    point = view(number).current.node_id
+    assert here.field.proved(point, number) is None and here.field.may_be_grounded(point, number)
+    assert here.liveness.nodes[point] not in ("proved", "grounded")
+    run(number, until="proof")  # grounded, and before the second test
+    # once it is grounded nothing is induced any more
+    assert say(number, typed(number, high="18", low="16")) == "stopped"
+
+
+@pytest.mark.parametrize(("high", "low"), [("29", "29"), ("18", "19"), ("480", "16")])
+def test_too_much_or_rising_is_a_voltage_all_the_same(beside_another, high, low):
+    assert say(beside_another, typed(beside_another, high=high, low=low)) == "stopped"
+
+
+def test_a_second_instrument_that_failed_shows_nothing_induced(beside_another):
+    assert say(beside_another, typed(beside_another, high="18", low="16", low_after_v="60")) == "stopped"
+
+
+def test_tested_again_and_absent_it_is_handed_over(beside_another):
+    while view(beside_another).current.value == "proof":
+        say(beside_another, typed(beside_another, high="18", low="16"))
+    assert run(beside_another).state == "done"

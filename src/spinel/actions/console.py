@@ -7,6 +7,7 @@ a step; what it says was done is kept as found, the program stops, and what it t
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import replace
 from typing import Any
 
 from spinel.actions import box, locks, people, reviews
@@ -25,7 +26,7 @@ from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core import texts
 from spinel.core.errors import InputError, NotAllowed, Refusal
 from spinel.core.network.cut import region
-from spinel.core.network.field import PROOF, island_digest
+from spinel.core.network.field import INDUCED, PROOF, island_digest
 from spinel.core.network.now import (
     UNSURE_BLOCK,
     UNSURE_GROUND,
@@ -271,18 +272,9 @@ def _done(unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_i
             return outcome
     detail |= asked(unit.site, seen, step, said_of_it)
     for event in events(step, program.hold):
-        more = dict(detail)
-        if step.value == PROOF:
-            here = unit.site.as_it_is()
-            devices = field_of(program, here).devices
-            near = island(here.network, devices, step.node_id)
-            around = region(here.network, devices, [step.node_id], program.hold)
-            more |= {
-                "pairs": list(step.pairs),
-                "digest": island_digest(here.network, near),
-                "region": island_digest(here.network, around),
-            }
-        write(unit, program, event, say("console-step-of", number=program.number, step=program.step + 1), more)
+        what = replace(event, value=INDUCED) if detail.get("induced") else event
+        more = {**detail, **(_as_the_document_has_it(unit, program, step) if step.value == PROOF else {})}
+        write(unit, program, what, say("console-step-of", number=program.number, step=program.step + 1), more)
     locks.after_step(unit, program, step, seen.operator, detail.get("lock", ""))
     last = program.step + 1 == len(seen.steps)
     if last and program.practice and (why := missed(seen)):
@@ -309,6 +301,16 @@ def _done(unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_i
         # the figures of others may have moved with it
         reviews.after_change(unit, say("console-step-of", number=program.number, step=program.step + 1))
     return "done" if last else "confirmed"
+
+
+def _as_the_document_has_it(unit: Unit, program: Program, step: Step) -> dict[str, Any]:
+    """What a proof depends on: its pairs, and names for the island and the region as they are in the document now."""
+    here = unit.site.as_it_is()
+    devices = field_of(program, here).devices
+    near = island(here.network, devices, step.node_id)
+    around = region(here.network, devices, [step.node_id], program.hold)
+    digests = {"digest": island_digest(here.network, near), "region": island_digest(here.network, around)}
+    return {"pairs": list(step.pairs), **digests}
 
 
 def _own_lock(program: Program, step: Step) -> None:

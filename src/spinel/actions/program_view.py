@@ -163,7 +163,7 @@ def order_of(p: Program, here: SiteNow) -> Order:
     if element is None:
         raise NotFound("equipment", equipment["tag"])
     origin, study = here.field_as_of(p.origin_event), here.study_as_of(p.origin_event)
-    target, drafted_in = target_of(here.network, element), content.get("drafted_in", 5)
+    target, drafted_in = target_of(here.network, element), content.get("drafted_in", 6)
     goal = {g["id"]: g["to"] for g in content["goal"]}
     if p.practice:
         return Order(

@@ -77,6 +77,7 @@ def second(
         if not absence.instrument_works(shown, source, practice):
             why = say("readings-reads-v-on-its-source", name=one.number, reading=shown, source=source)
             bar_in(unit, one.number, say("readings-barred-by", number=program.number, step=program.step + 1, why=why))
+            detail["low"]["failed"] = True
             return _shown(step, high)
     still = absence.present(readings, practice.absent_v)
     return _shown(step, still) if still else ""

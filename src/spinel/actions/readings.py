@@ -17,8 +17,10 @@ from spinel.core import texts
 from spinel.core.errors import InputError, NotFound
 from spinel.core.isolation import absence
 from spinel.core.isolation.instruments import DETECTOR, Instrument, shows
+from spinel.core.network.cut import region
 from spinel.core.network.field import FAILED, INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL
 from spinel.core.network.now import VOLTAGE_PRESENT, FieldEvent
+from spinel.core.network.ways import zone
 from spinel.core.said import Sayable, say
 from spinel.core.switching.steps import PHASING, Step, events
 from spinel.store.models import Program
@@ -44,11 +46,31 @@ def tested(
         again = second(unit, program, seen, step, high, said_of_it, detail)
         if again is None:
             return "read_again"
-        why = again
+        why = "" if again and _only_induced(seen, step, high, detail) else again
     if not why:
         return ""
     _voltage(unit, program, step, why, detail)
     return "stopped"
+
+
+def _only_induced(seen: ProgramView, step: Step, high: Mapping[str, float], detail: dict[str, Any]) -> bool:
+    """Is what was read twice no more than a parallel line induces there? Then it may be grounded, which is recorded."""
+    order, node = seen.order, seen.order.network.node.get(step.node_id)
+    low = detail.get("low", {}).get("readings_v")
+    if node is None or not low or detail["low"].get("failed") or not order.tests_grounded:
+        return False
+    now = seen.now
+    around = region(order.network, now.devices, [step.node_id], order.hold)
+    if now.grounded(zone(order.network, now.devices, step.node_id), order.hold) is not None:
+        # once it is grounded nothing is induced any more
+        return False
+    practice = order.study.profile.instruments
+    found = absence.induced_in(order.network, around) and absence.only_induced(
+        high.values(), low.values(), node.nominal_voltage_v, practice
+    )
+    if found:
+        detail["induced"] = True
+    return found
 
 
 #: Are conductors joined as they were? The last means that somebody has to find out why.

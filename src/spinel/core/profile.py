@@ -121,7 +121,7 @@ NORTH_AMERICAN = Profile(
     clothing=nfpa70e_clothing.CLOTHING,
     equipment_classes=north_american.EQUIPMENT_CLASSES,
     conductors=Conductors(lines=("L1", "L2", "L3"), single="L", neutral="N", ground="G", plus="(+)", minus="(-)"),
-    instruments=Instruments(absent_v=3.0, tolerance=0.1, least_source_v=10.0, residual_fall=0.5),
+    instruments=Instruments(absent_v=3.0, tolerance=0.1, least_source_v=10.0, residual_fall=0.5, induced_share=0.1),
     high_voltage_v=1000.0,
     grounds_above_v=1000.0,
     stick_mm=1500.0,

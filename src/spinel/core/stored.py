@@ -176,6 +176,11 @@ def _program_from_4(c: dict[str, Any]) -> dict[str, Any]:
     return {**c, "goal": [], "drafted_in": 3 if c.get("before_access") else 4}
 
 
+def _program_from_5(c: dict[str, Any]) -> dict[str, Any]:
+    """Since shape 6 what is induced is tested again once it is grounded, and a step may be asked of others."""
+    return {"drafted_in": 5, **c}
+
+
 def _instrument_from_3(step: dict[str, Any]) -> str:
     """Above 1000 V a detector: what was tested per conductor, not between two."""
     return "contact" if any("-" in pair for pair in step["pairs"]) else "detector"
@@ -186,4 +191,5 @@ UPGRADES: Mapping[tuple[str, int], Callable[[dict[str, Any]], dict[str, Any]]] =
     ("program", 1): _program_from_1,
     ("program", 3): _program_from_3,
     ("program", 4): _program_from_4,
+    ("program", 5): _program_from_5,
 }

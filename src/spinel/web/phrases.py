@@ -201,6 +201,8 @@ def particulars(r: Record) -> Said:
         found.append(say("record-instrument", instrument=d["instrument"], reading_v=reads, source_v=source))
     if d.get("people"):
         found.append(say("record-people", people=tuple(d["people"])))
+    if d.get("induced"):
+        found.append(say("record-induced"))
     if d.get("said_by"):
         found.append(say("record-said-by", who=d["said_by"]))
     for name, who in d.get("answered", {}).items():

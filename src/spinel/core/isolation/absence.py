@@ -6,7 +6,7 @@ conductor is recorded, as the highest voltage it may stand for.
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from math import sqrt
 
@@ -106,6 +106,25 @@ def needs_ground(network: Network, region: frozenset[str], zone: Zone, grounds_a
     near = [e for n in region if n in network.at_node for e in network.at_node[n]]
     charged = any("electrical" in e.stored_energy or e.kind == "capacitor" or e.induced_voltage for e in near)
     return zone.voltage_v > grounds_above_v or charged
+
+
+def induced_in(network: Network, nodes: Iterable[str]) -> bool:
+    """May a parallel line induce a voltage in anything at these nodes?"""
+    return any(e.induced_voltage for n in nodes if n in network.at_node for e in network.at_node[n])
+
+
+def only_induced(first_v: Iterable[float], second_v: Iterable[float], nominal_v: float, by: Instruments) -> bool:
+    """Is a voltage that was read twice, the second time with an instrument of low impedance, no more than what a
+    parallel line induces: below the practice's share of nominal to ground, and not rising?
+
+    >>> from spinel.core.profile import NORTH_AMERICAN
+    >>> [only_induced([18], [v], 480, NORTH_AMERICAN.instruments) for v in (16, 25)]
+    [True, False]
+    >>> only_induced([60], [60], 480, NORTH_AMERICAN.instruments)
+    False
+    """
+    first, second = max(first_v, default=0.0), max(second_v, default=0.0)
+    return first <= by.induced_share * nominal_v / sqrt(3) and second <= first
 
 
 def check_readings(pairs: Sequence[str], readings: Mapping[str, object]) -> dict[str, float]:

@@ -20,6 +20,8 @@ from spinel.core.network.ways import as_stands, auxiliary, island, reach, touchi
 
 INSTRUMENT_BEFORE, PROOF, INSTRUMENT_AFTER, RESIDUAL = "instrument_before", "proof", "instrument_after", "residual"
 FAILED = "failed"
+#: Tested, and a steady voltage was read that a parallel line induces: it may be grounded, and is tested again then.
+INDUCED = "induced"
 
 
 @dataclass(frozen=True)
@@ -35,7 +37,10 @@ class Ground:
 
 @dataclass(frozen=True)
 class Proof:
-    """Absence of voltage at the nodes of a zone, tested at ``point`` on every pair named. ``around``: its region."""
+    """Absence of voltage at the nodes of a zone, tested at ``point`` on every pair named. ``around``: its region.
+    ``grounded``: a ground of the hold hung there when it was tested. ``grounding_only``: an induced voltage was read:
+    it proves nothing, and may be grounded.
+    """
 
     point: str
     nodes: frozenset[str]
@@ -44,6 +49,8 @@ class Proof:
     hold: str
     at: str = ""
     by: str = ""
+    grounded: bool = False
+    grounding_only: bool = False
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -68,7 +75,12 @@ class Field:
 
     def proved(self, node_id: str, hold: str) -> Proof | None:
         """The proof of a hold at a node; another's is none for it."""
-        return next((p for p in reversed(self.proofs) if node_id in p.nodes and p.hold == hold), None)
+        mine = (p for p in reversed(self.proofs) if node_id in p.nodes and p.hold == hold)
+        return next((p for p in mine if not p.grounding_only), None)
+
+    def may_be_grounded(self, node_id: str, hold: str) -> bool:
+        """Was it proved by the hold, or was nothing but an induced voltage read there?"""
+        return any(node_id in p.nodes and p.hold == hold for p in self.proofs)
 
     def grounded(self, nodes: Iterable[str], hold: str = "", *, maybe: bool = False) -> Ground | None:
         """A ground at one of the nodes; of one hold where it is named. ``maybe``: one that may hang counts too, as it
@@ -144,16 +156,19 @@ def _tested(network: Network, now: Field, event: FieldEvent) -> Field:
         return replace(now, testing={**kept, own: ()})
     if event.value == RESIDUAL:
         return replace(now, residual=now.residual | {(event.hold, event.element_id)})
-    if event.value == PROOF and own in kept:
+    if event.value in (PROOF, INDUCED) and own in kept:
         around = region(network, now.devices, [event.node_id], event.hold) if _there(network, event.node_id) else None
         if around and _as_tested(network, now, event, around):
             nodes = zone(network, now.devices, event.node_id)
-            proof = Proof(event.node_id, nodes, around, event.pairs, event.hold, event.at, event.actor)
+            proof = Proof(
+                event.node_id, nodes, around, event.pairs, event.hold, event.at, event.actor,
+                now.grounded(nodes, event.hold) is not None, event.value == INDUCED,
+            )  # fmt: skip
             kept[own] = (*kept[own], proof)
         return replace(now, testing=kept)
     made = kept.pop(own, ())
     if event.value == INSTRUMENT_AFTER:
-        dead = frozenset(n for proof in made for n in proof.nodes)
+        dead = frozenset(n for proof in made if not proof.grounding_only for n in proof.nodes)
         proved = replace(now, testing=kept, proofs=(*now.proofs, *made), voltage=now.voltage - dead)
         return _isolation_judged_anew(network, proved)
     return replace(now, testing=kept)

@@ -83,7 +83,7 @@ def _in_the_field(network: Network, now: Mapping[str, DeviceNow], field: Field, 
     for n in {n for v in field.voltage if v in network.node for n in perhaps_joined(network, now, v)}:
         if rank[place[n]] == RANK[DEAD]:
             rank[place[n]] = RANK[UNKNOWN]
-    proved = {n for proof in field.proofs for n in proof.nodes if n in place}
+    proved = {n for proof in field.proofs if not proof.grounding_only for n in proof.nodes if n in place}
     for n in grounded | proved:
         if rank[place[n]] == RANK[DEAD]:
             rank[place[n]] = RANK[GROUNDED if n in grounded else PROVED]

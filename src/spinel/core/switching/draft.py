@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 from spinel.core.errors import Refusal
 from spinel.core.hazard import Study
 from spinel.core.isolation.able import by_stick, figures, isolated_position, not_fit, passed_over, strong
-from spinel.core.isolation.absence import Zone, needs_ground, zones
+from spinel.core.isolation.absence import Zone, induced_in, needs_ground, zones
 from spinel.core.isolation.points import Isolation, isolation, target_of
 from spinel.core.network.document import Element
 from spinel.core.network.field import INSTRUMENT_BEFORE, Field
@@ -281,6 +281,18 @@ def _prove(pen: Writer, plan: Isolation) -> None:
         # proved with everything closed: now it may be opened
         pen.add(wording.access(pen.order, OPENED))
     _ground(pen, plan, places)
+    if induced_in(network, plan.region):
+        _prove_grounded(pen, kinds, tests)
+
+
+def _prove_grounded(pen: Writer, kinds: Sequence[str], tests: Sequence[Step]) -> None:
+    """What a parallel line induces is gone only once it is grounded: all of it is tested again."""
+    for kind in kinds:
+        pen.add(wording.prove_instrument(pen.order, kind))
+    for test in tests:
+        pen.add(test)
+    for kind in kinds:
+        pen.add(wording.prove_instrument(pen.order, kind, again=True))
 
 
 def _ground(pen: Writer, plan: Isolation, places: Sequence[Zone]) -> None:

@@ -57,7 +57,7 @@ class Order:
     origin: Field
     personal_locks: tuple[str, ...] = ()
     crews: Crews = NOBODY_ELSE
-    drafted_in: int = 5
+    drafted_in: int = 6
     goal: Mapping[str, str] = field(default_factory=dict)
 
     @property
@@ -74,6 +74,11 @@ class Order:
     def tells_by_name(self) -> bool:
         """Do they name everybody who loses supply? Before 0.8 nothing but the draft saw to it."""
         return self.drafted_in >= 5
+
+    @property
+    def tests_grounded(self) -> bool:
+        """Do they test what a parallel line induces once more when it is grounded? Before 0.9 none did."""
+        return self.drafted_in >= 6
 
     @property
     def network(self) -> Network:

@@ -6,7 +6,7 @@ from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from itertools import takewhile
 
 from spinel.core.isolation.able import by_stick
-from spinel.core.isolation.absence import Zone, needs_ground, required_pairs, zones
+from spinel.core.isolation.absence import Zone, induced_in, needs_ground, required_pairs, zones
 from spinel.core.isolation.instruments import kind_for
 from spinel.core.isolation.points import MECHANICAL, concerns, target_of
 from spinel.core.network.cut import can_isolate, cutting, holds_charge, isolating_positions, region, still_fed
@@ -603,7 +603,7 @@ def _ground(order: Order, now: Field, done: Sequence[Step], step: Step, e: Eleme
             yield from _others_behind(order, now, {step.node_id}, e)
         return
     yield from _reached_in(order, done, step)
-    if now.proved(step.node_id, order.hold) is None:
+    if not now.may_be_grounded(step.node_id, order.hold):
         yield Broken(
             say("step-rules-never-ground-what-is-not-proved-dead"),
             say("step-rules-there-is-no-proof-in-force-at", node_id=step.node_id),
@@ -628,12 +628,26 @@ def unproved(order: Order, now: Field) -> Iterator[Broken]:
             )
         elif _must_ground(order, now, z) and (ground := now.grounded(z.nodes, order.hold)) is not None:
             yield from _locked_closed(order, now, ground)
+            yield from _tested_grounded(order, now, z)
         elif _must_ground(order, now, z):
             yield Broken(
                 say("step-rules-no-handover-without-the-required-ground"),
                 say("step-rules-at-is-not-grounded", tag=z.at.tag, point=z.point),
                 say("step-rules-ground-it-above-the-limit-of-the"),
             )
+
+
+def _tested_grounded(order: Order, now: Field, z: Zone) -> Iterator[Broken]:
+    """What a parallel line may induce is gone only once it is grounded: absence is tested again then."""
+    nodes = region(order.network, now.devices, order.target.all_nodes, order.hold)
+    asked = order.tests_grounded and induced_in(order.network, nodes)
+    proofs = [now.proved(n, order.hold) for n in z.nodes]
+    if asked and not all(p is not None and p.grounded for p in proofs):
+        yield Broken(
+            say("step-rules-what-is-induced-is-tested-again-once-grounded"),
+            say("step-rules-nobody-tested-it-grounded", tag=z.at.tag, point=z.point),
+            say("step-rules-test-it-instrument-check-included"),
+        )
 
 
 def _locked_closed(order: Order, now: Field, ground: Ground) -> Iterator[Broken]:

@@ -156,12 +156,14 @@ class Conductors:
 @dataclass(frozen=True, kw_only=True)
 class Instruments:
     """``absent_v``: at or below it a reading means absent. ``tolerance``: within which part of a known source a reading
-    must be; ``least_source_v``: of that source. ``residual_fall``: least part by which a residual voltage falls."""
+    must be; ``least_source_v``: of that source. ``residual_fall``: least part by which a residual voltage falls.
+    ``induced_share``: of the nominal voltage to ground, up to which a steady voltage may be induced."""
 
     absent_v: float
     tolerance: float
     least_source_v: float
     residual_fall: float
+    induced_share: float
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -918,6 +918,7 @@ dark-critical = needs a watch or a substitute first
 dark-at-most = at most { N($minutes) } min
 record-indication = { $pair } { $said }
 record-detector = ; { $instrument } { $said } on its proving unit
+record-induced = ; steady and small, as a parallel line induces it: it may be grounded, no more
 record-said-by = ; { $who } said so
 paper-said-by = said by { $who }
 said-by = Who of theirs says so
