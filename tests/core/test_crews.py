@@ -228,7 +228,7 @@ def play(seed: int) -> tuple[int, int]:
 
 
 @pytest.mark.long
-@pytest.mark.parametrize("seed", range(400 if SOAK else 5))
+@pytest.mark.parametrize("seed", range(400) if SOAK else (0, 1, 2, 28, 50))
 def test_crews_whose_acts_interleave_never_see_dead_what_could_be_fed_and_lose_nothing_of_their_own(seed):
     worked, happened = play(seed)
     print(f"seed {seed}: {worked} crews worked, {happened} events")

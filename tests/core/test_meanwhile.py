@@ -10,7 +10,7 @@ import pytest
 from test_switching import walked
 
 from saying import en
-from spinel.core.errors import Refusal
+from spinel.core.errors import InputError, Refusal
 from spinel.core.hazard import Study
 from spinel.core.isolation.able import figures
 from spinel.core.network.circuit import at_present
@@ -125,8 +125,8 @@ def test_nor_on_the_way_from_one_state_to_another(demo_network, plain, seed):
     study, now = stand(demo_network, **STANDS[stands])
     try:
         made = draft_switching(study, now, demo_network.by_tag["SWB-A"], "H", goals(demo_network, seed))
-    except Refusal:
-        return
+    except (Refusal, InputError):
+        return  # no order keeps the rules, or it all stands so already
     found, end = too_low(plain, made.order, now, made.steps)
     assert found == []
     assert all(end.device(i).position == wanted for i, wanted in made.order.goal.items())

@@ -33,7 +33,7 @@ from spinel.demo.site import document
 
 SOAK = bool(os.environ.get("SOAK"))
 #: Equipment of the demo whose programs have what others do not.
-FEW = ("T1", "EDP-5", "W-P31", "ATS-1", "MC2-2B", "F-B3")
+FEW = ("T1", "EDP-5", "W-P31", "ATS-1", "MC2-2B", "F-B3", "52-U")
 #: So many safe programs are tried on each change.
 SAFE = 60
 #: Places where a change may stay unseen by the collection: what else sees it, or why nothing can.
@@ -45,14 +45,22 @@ KNOWN = {
     "_reached_in: without order.says_access": "the same",
     "_block: without order.says_access": "the same",
     "_nothing: nothing of ()": "it is nothing",
-    "part_of: without order.purpose == RESTORATION": "an isolation tells nobody that it is live",
+    "part_of: without order.purpose in (RESTORATION, SWITCHED)": "an isolation tells nobody that it is live",
     "_lock: without 'unlocked' in step.acts": "a tag without a lock comes off; nothing hangs one so",
+    "_lock_on_ground: without 'unlocked' in step.acts": "the same",
+    "_lock_on_ground: without device.position != 'closed'": "one that is locked open cannot be closed any more, and without it nothing is handed over",
+    "unproved: without _must_ground(order, now, z)": "no site here has a ground where none is asked for",
+    "_locked_closed: without e is None": "nothing is taken out of the network while a ground of it hangs",
+    "_locked_closed: without not order.says_phasing": "programs of earlier releases: tests/core/test_ground_switch.py",
+    "_tested_grounded: without asked": "the same: tests/core/test_induced.py",
+    "_covered: without step.figures is None": "kept data only: every draft says them",
+    "_told_by_name: without step.kind != 'operate'": "nothing but an operation takes a supply away: only speed",
+    "_told_by_name: without not order.tells_by_name": "programs of earlier releases: tests/test_releases.py",
     "_undone: without element_id in behind": "a hold blocks nothing outside its region",
     "_block: without 'blocked' in step.acts": "what is released from a machine: no site here has it without a shaft",
     "_block: without e.kind == 'motor'": "no site here holds a weight on anything but a machine",
     "_block: without step.value == 'spring'": "no site here keeps pressure in a switching device",
     "_block: without e.kind in SWITCHING": "no site here has a spring in anything else",
-    "standing: without step.kind == 'operate' and step.remote and element.remote": "no draft operates by remote what is above the ceiling: a lock would be hung there",
     "switching-rules-no-figure-by-then": "no site here has a state on the way that lacks a figure",
     "differences: without ends.running != order.origin.device(element_id).running": "no draft stops and starts a generator",
 }
@@ -186,7 +194,7 @@ def _sites(dice):
     study, site, now = demo()
     yield study, site, now, [study.network.by_tag[t] for t in (*DEMO, *FEW)]
     grounded, plain = with_a_ground_switch()
-    yield grounded, plain, walked(grounded.network), [grounded.network.by_tag["W-T1"]]
+    yield grounded, plain, walked(grounded.network), [grounded.network.by_tag[t] for t in ("W-T1", "W-A1")]
     automatic = walked(study.network, F_A4="open", ATS_1="automatic")
     yield study, site, automatic, [study.network.by_tag["EDP-1"]]
     for seed in range(6):
@@ -196,8 +204,10 @@ def _sites(dice):
 
 
 def with_a_ground_switch():
-    """The demo with one on the feeder of T1, a ground that is looked at and locked like any device."""
+    """The demo with one on the feeder of T1, a ground that is looked at and locked like any device; and with a cable in
+    which another line induces a voltage."""
     data = {**document(), "elements": [*document()["elements"], SWITCH]}
+    next(e for e in data["elements"] if e["tag"] == "W-A1")["induced_voltage"] = True
     network = accept(data)
     return Study(network, NORTH_AMERICAN, None, 40.0), Site(data)
 
@@ -307,6 +317,14 @@ def left_out(order, start, steps):
     for s in steps:
         if order.network.element[s.element_id].kind == GROUND_SWITCH and s.kind in ("check", "lock"):
             yield order, start, [x for x in steps if x is not s]
+    grounds = [i for i, s in enumerate(steps) if "grounded" in s.acts]
+    if grounds:
+        # what is induced is tested again once it is grounded
+        yield (
+            order,
+            start,
+            [s for i, s in enumerate(steps) if i <= grounds[-1] or s.kind in ("handover", "lock", "check")],
+        )
 
 
 def left_behind(order, start, steps):
@@ -328,7 +346,7 @@ def as_kept(order, start, steps):
     for i in (0, len(whole) // 2, len(whole) - 1):
         s = whole[i]
         for other in (replace(s, voltage="1 V"), replace(s, action="DO IT"), replace(s, stand="Here"),
-                      replace(s, before="something else"), replace(s, location=""), replace(s, remote=True),
+                      replace(s, before="something else"), replace(s, location=""), replace(s, others="Somebody"), replace(s, remote=True),
                       replace(s, node_id="nowhere") if s.node_id else None):  # fmt: skip
             if other is not None and other != s and (other.remote == s.remote or s.kind == "operate"):
                 yield [*whole[:i], other, *whole[i + 1 :]]
@@ -363,7 +381,7 @@ def collected():
     unsafe, safe = collection()
     few, times = [], Counter()
     # the longest first: they have most of everything
-    safe.sort(key=lambda case: -len(case[2]))
+    safe.sort(key=lambda case: (case[0].purpose != "switching", -len(case[2])))
     for name, case in unsafe:
         met = refusals(case)
         if any(times[name, m] < 2 for m in met):

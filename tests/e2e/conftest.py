@@ -10,6 +10,7 @@ import sys
 import time
 import urllib.request
 from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 import pytest
@@ -44,16 +45,15 @@ def demo_of_now(tmp_path_factory: pytest.TempPathFactory) -> Path:
     return once_for_all_workers(tmp_path_factory, "demo_of_now.sqlite3", build)
 
 
-@pytest.fixture(scope="session")
-def server(demo_of_now: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
-    """`spinel demo --serve` as the README starts it, on a free port and a database of its own."""
+@contextmanager
+def serving(database: Path, folder: Path) -> Iterator[str]:
+    """`spinel demo --serve` as the README starts it, on a free port and a copy of a database."""
     with socket.socket() as s:
         s.bind(("127.0.0.1", 0))
         port = s.getsockname()[1]
-    environment = {**os.environ, "SPINEL_DB": str(tmp_path_factory.mktemp("site") / "site.sqlite3"),
-                   "SPINEL_PORT": str(port)}  # fmt: skip
-    shutil.copy(demo_of_now, environment["SPINEL_DB"])
-    log = Path(environment["SPINEL_DB"]).with_suffix(".log")
+    environment = {**os.environ, "SPINEL_DB": str(folder / "site.sqlite3"), "SPINEL_PORT": str(port)}
+    shutil.copy(database, environment["SPINEL_DB"])
+    log = folder / "site.log"
     with log.open("w") as out:
         process = subprocess.Popen(
             [sys.executable, "-m", "spinel", "demo", "--serve"], env=environment, stdout=out, stderr=out
@@ -72,6 +72,13 @@ def server(demo_of_now: Path, tmp_path_factory: pytest.TempPathFactory) -> Itera
     process.terminate()
     process.wait(20)
     assert "Traceback" not in log.read_text()
+
+
+@pytest.fixture(scope="session")
+def server(demo_of_now: Path, tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+    """One for all walks of a worker."""
+    with serving(demo_of_now, tmp_path_factory.mktemp("site")) as address:
+        yield address
 
 
 #: What a browser complains of when a test has a form refused or cuts the connection on purpose.

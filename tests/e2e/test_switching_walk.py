@@ -32,6 +32,15 @@ def step_of(page: Page) -> int:
 def fill_in(page: Page, lock: str = "R") -> None:
     """Whatever the step asks for, as it is when everything is right."""
     action = page.locator(".w-act").inner_text()
+    if action.startswith("ASK"):
+        page.locator("#said_by").fill("R. Aune, control room")
+        for field in page.locator("#lock").all():
+            field.fill(f"{lock}-{step_of(page)}")
+    else:
+        _fill_in(page, action, lock)
+
+
+def _fill_in(page: Page, action: str, lock: str) -> None:
     if "DETECTOR" in action:
         page.locator("#instrument").select_option("D-3")
         page.get_by_label("indicates", exact=True).check()

@@ -201,18 +201,17 @@ def particulars(r: Record) -> Said:
         found.append(say("record-instrument", instrument=d["instrument"], reading_v=reads, source_v=source))
     if d.get("people"):
         found.append(say("record-people", people=tuple(d["people"])))
-    if d.get("induced"):
-        found.append(say("record-induced"))
-    if d.get("said_by"):
-        found.append(say("record-said-by", who=d["said_by"]))
     for name, who in d.get("answered", {}).items():
         found.append(say("record-answered", name=name, who=who))
     for tag, watch in d.get("watched", {}).items():
         found.append(say("record-watched", tag=tag, watch=watch))
     found += _looked_at_twice(d)
-    if d.get("lock"):
-        found.append(say("record-lock", lock=d["lock"]))
+    found += [say(f"record-{name.replace('_', '-')}", **{arg: d[name]}) for name, arg in _LAST if d.get(name)]
     return joined(*found, between="")
+
+
+#: What others said, and the number of a lock, or of their paper.
+_LAST = (("said_by", "who"), ("lock", "lock"))
 
 
 def _looked_at_twice(d: Mapping[str, Any]) -> list[Sayable]:
@@ -222,6 +221,8 @@ def _looked_at_twice(d: Mapping[str, Any]) -> list[Sayable]:
         low = d["low"]
         pairs = tuple(say("record-reading", pair=p, volts=float(v)) for p, v in low["readings_v"].items())
         found.append(say("record-low", instrument=low["instrument"], readings=pairs))
+    if d.get("induced"):
+        found.append(say("record-induced"))
     if d.get("phased"):
         found.append(say("record-phased", said=say(f"phased-{d['phased']}"), how=d["phased_how"]))
     return found

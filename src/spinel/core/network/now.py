@@ -168,7 +168,9 @@ def _moving(device: DeviceNow, hold: str, to: str) -> dict[str, str | None]:
     """Whose it is from here on, and what it was before this hold came, or before the one that left it to this one."""
     if hold and device.moved_by == hold:
         return {}
-    if device.moved_by and to == device.was:
+    # what was closed is put in before it is closed
+    on_the_way = device.position == "withdrawn" and to == "open" and device.was == "closed"
+    if device.moved_by and (to == device.was or on_the_way):
         return {"moved_by": hold}
     return {"moved_by": hold, "was": device.position if hold and device.known_or_automatic else None}
 

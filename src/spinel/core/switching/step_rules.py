@@ -148,7 +148,7 @@ def _operate(order: Order, now: Field, done: Sequence[Step], step: Step, e: Elem
                 say("step-rules-open-a-device-that-breaks-load-first"),
             )
     else:
-        yield from _phased(order, done, step)
+        yield from _phased(order, done)
         yield from _close(order, now, step, e)
 
 
@@ -235,10 +235,10 @@ def _close(order: Order, now: Field, step: Step, e: Element) -> Iterator[Broken]
         )
 
 
-def _phased(order: Order, done: Sequence[Step], step: Step) -> Iterator[Broken]:
+def _phased(order: Order, done: Sequence[Step]) -> Iterator[Broken]:
     """After work on what may be joined otherwise than it was, somebody looks before the first closing."""
     worked = order.purpose == RESTORATION and order.target.element.row.phased and order.says_phasing
-    if worked and step.acts[:1] == ("closed",) and not any(s.value == PHASING for s in done):
+    if worked and not any(s.value == PHASING for s in done):
         yield Broken(
             say("step-rules-phasing-is-checked-before-it-is-closed"),
             say("step-rules-nobody-checked-the-phasing-of", tag=order.target.element.tag),
@@ -598,8 +598,9 @@ def _ground(order: Order, now: Field, done: Sequence[Step], step: Step, e: Eleme
         if order.hold not in hung:
             yield _not_own(order, e)
         if hung == [order.hold]:
-            # with the last one it moves
-            yield from _held(now.device(e.id), e, "ungrounded")
+            if e.kind == GROUND_SWITCH:
+                # with the last one it moves
+                yield from _held(now.device(e.id), e, "ungrounded")
             yield from _others_behind(order, now, {step.node_id}, e)
         return
     yield from _reached_in(order, done, step)
