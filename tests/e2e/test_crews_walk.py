@@ -21,6 +21,7 @@ def drafted(maren: Page, tag: str, title: str) -> str:
     maren.get_by_label("What is to be done").fill(title)
     maren.locator('[name=task][value="retorque"]').check()
     press(maren, "Start the job")
+    assert maren.get_by_role("button", name="Draft the isolation").count(), maren.locator("main").inner_text()
     press(maren, "Draft the isolation")
     return re.search(r"SP-\d+", maren.url).group()
 
@@ -30,6 +31,7 @@ def started(number: str, checks: Page, releases: Page, directs: Page, operator: 
     press(checks, "Checked: every step is right")
     releases.goto(f"/switching/{number}")
     press(releases, "Release it to be executed once")
+    assert not releases.locator(".refusal").count(), releases.locator(".refusal").first.inner_text()
     directs.goto(f"/switching/{number}")
     directs.locator("#start-who").select_option(label=operator)
     press(directs, "Start: open the console")
