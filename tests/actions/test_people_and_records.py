@@ -133,7 +133,7 @@ def run(tmp_path, monkeypatch):
 def test_a_site_that_is_not_the_demo_from_the_first_day(run, tmp_path):
     file = tmp_path / "site.json"
     file.write_text(json.dumps({**document(), "site": {**document()["site"], "name": "Another place"}}))
-    assert "acceptable: 66 elements" in run("network", "check", str(file)).output
+    assert "acceptable: 67 elements" in run("network", "check", str(file)).output
     refused = run("network", "import", str(file))
     assert refused.exit_code == 1 and "coordinator-add" in refused.output
     assert run("coordinator-add", "anna", "--name", "Anna Boss", "--password", "a long password").exit_code == 0
@@ -146,7 +146,7 @@ def test_a_site_that_is_not_the_demo_from_the_first_day(run, tmp_path):
     refused = run("network", "walk-down", str(walk), "--as", "anna")
     assert refused.exit_code == 1 and switches[0]["tag"] in refused.output
     walk.write_text(walk.read_text() + f"{switches[0]['tag']},closed\n")
-    assert "recorded: 26 positions" in run("network", "walk-down", str(walk), "--as", "anna").output
+    assert "recorded: 27 positions" in run("network", "walk-down", str(walk), "--as", "anna").output
     options = ("--role", "worker", "--as", "anna", "--password", "another long one")
     assert run("person-add", "will", "--name", "Will Work", *options).exit_code == 0
     assert run("qualify", "will", "test", "panelboard", "2030-01-01", "--as", "anna").exit_code == 0

@@ -103,7 +103,7 @@ def test_a_claim_is_not_judged_by_how_much_is_written(demo_study):
 
 def test_a_battery_is_told_what_can_be_made_dead_around_it(demo_study):
     found = outcome(demo_study, "BB-1", "retorque", {})
-    assert "CH-1" in en(found.remedy) and "Work dead" not in en(found.sentence) + en(found.remedy)
+    assert "Q-DC" in en(found.remedy) and "Work dead" not in en(found.sentence) + en(found.remedy)
 
 
 def test_an_energy_a_hair_above_the_ceiling_reads_as_above_it(demo_study):

@@ -362,7 +362,7 @@ def test_every_element_of_the_demo(demo, tag):
 #: What of the demo nothing isolates, and why that is right: the device nearest to each of these sources is the source's
 #: own, or, behind the charger, direct current for which no method gives a figure, so that nobody may stand at a switch.
 NEVER = {
-    "U-1": "U-1 Q-U1", "G-1": "G-1 52-G", "PV-1": "PV-1 Q-PV", "SC-1": "SC-1 Q-SC", "BB-1": "BB-1 DCB-1 CH-1 Q-CH",
+    "U-1": "U-1 Q-U1", "G-1": "G-1 52-G", "PV-1": "PV-1 Q-PV", "SC-1": "SC-1 Q-SC", "BB-1": "BB-1 DCB-1 Q-DC CH-1 Q-CH",
 }  # fmt: skip
 #: What has more than the ceiling at itself, whatever is open upstream, and no points built in to test it from.
 BEYOND = {"52-B", "W-B"}

@@ -140,7 +140,7 @@ NODES = [
     _node("n-cp", V480, "e-edp"), _node("n-pvd", V480, "e-qpv"), _node("n-scd", V480, "e-qsc"),
     _node("n-chd", V480, "e-qch"),
     _node("n-24", 24, "e-ctl", "dc"), _node("n-pv", V480, "e-pv"), _node("n-ch", V480, "e-ch"),
-    _node("n-dcb", 750, "e-dcb", "dc"), _node("n-sc", V480, "e-sc"),
+    _node("n-chq", 750, "e-dcb", "dc"), _node("n-dcb", 750, "e-dcb", "dc"), _node("n-sc", V480, "e-sc"),
 ]  # fmt: skip
 
 LV_ROOM, MV_ROOM, GALLERY, PUMPS, STORE = "LV switch room", "MV room", "Pump gallery", "Pump house", "Energy hall"
@@ -252,8 +252,12 @@ ELEMENTS = [
              fault_multiple=1.2, fault_cease_s=0.16, normal_state="running"),
     _element("LP-1", "load", ["n-fa4"], "Concourse lighting", "Concourse", serves="Lighting of the concourse",
              notify="Duty officer"),
-    _element("CH-1", "rectifier", ["n-ch", "n-dcb"], "Battery charger, 400 kVA", STORE,
+    _element("CH-1", "rectifier", ["n-ch", "n-chq"], "Battery charger, 400 kVA", STORE,
              serves="Charging of the ferries", notify="Charging controller"),
+    # it could cut the battery off; no method here gives a figure for direct current, so nobody may stand at it yet
+    _element("Q-DC", "switch", ["n-chq", "n-dcb"], "Disconnect of the ferry battery", STORE, normal_position="closed",
+             rated_voltage_v=1000, rated_a=800, short_circuit_ka=40, isolating=True, lockable=True, load_break=True,
+             fault_make=True, visible_break=True),
     _element("DCB-1", "bus", ["n-dcb"], "DC bus of the ferry battery", STORE),
     _element("BB-1", "battery", ["n-dcb"], "Ferry battery, 750 V", STORE),
     _element("SC-1", "shore_connection", ["n-sc"], "Shore connection, berth 1", "Berth 1", rated_kva=600,
