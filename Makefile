@@ -70,5 +70,6 @@ lock:
 	$(BIN)/uv pip compile pyproject.toml --group build --python-version 3.11 --generate-hashes -q -o requirements.lock
 	$(BIN)/uv pip compile pyproject.toml --group build --group dev --python-version 3.11 --generate-hashes -q -o requirements-dev.lock
 
+# whatever somebody recorded stays: a database is deleted by hand, or not at all
 clean:
-	rm -rf $(VENV) build var
+	rm -rf $(VENV) build

@@ -2,6 +2,8 @@
 
 import json
 import sqlite3
+from datetime import timedelta
+from pathlib import Path
 
 import pytest
 from click.testing import CliRunner
@@ -11,7 +13,9 @@ from werkzeug.security import generate_password_hash
 from demo_acts import MOMENT, PASSWORD, act, actor, opened, the_site
 from spinel import cli
 from spinel.actions import passwords, people, records, setup
-from spinel.actions.acting import work
+from spinel.actions.acting import SYSTEM, Act, work
+from spinel.actions.version import is_marked_demo
+from spinel.commands.common import DEMO, database
 from spinel.core.errors import InputError, NotAllowed, Refusal
 from spinel.core.said import say
 from spinel.demo.site import document
@@ -21,14 +25,41 @@ from spinel.store.database import database as db
 
 @pytest.mark.usefixtures("open_db")
 class TestSignIn:
-    def test_five_failures_lock_the_account_for_a_quarter_of_an_hour(self):
+    def test_who_guesses_waits_longer_each_time_and_nobody_else_waits(self):
+        """Five wrong passwords from one address stop that address: a minute, then twice as long each time."""
+        now = MOMENT
         for _ in range(5):
             with pytest.raises(Refusal, match="wrong"):
-                people.sign_in(the_site(), "maren", "nonsense", "", MOMENT)
+                people.sign_in(the_site(), "maren", "nonsense", "10.0.0.9", now)
+        for wait in (1, 2, 4, 8, 15):
+            for early in (timedelta(), timedelta(minutes=wait, seconds=-1)):
+                with pytest.raises(Refusal, match="Too many"):
+                    people.sign_in(the_site(), "maren", PASSWORD, "10.0.0.9", now + early)
+            # Maren herself, elsewhere or signed in, is not hindered
+            assert people.sign_in(the_site(), "maren", PASSWORD, "10.0.0.7", now).login == "maren"
+            people.confirm_identity(act("maren"), PASSWORD)
+            now += timedelta(minutes=wait)
+            with pytest.raises(Refusal, match="wrong"):
+                people.sign_in(the_site(), "maren", "nonsense", "10.0.0.9", now)
+        later = now + timedelta(minutes=16)
+        assert people.sign_in(the_site(), "MAREN ", PASSWORD, "10.0.0.9", later).login == "maren"
+
+    def test_many_who_guess_at_once_shut_out_only_where_the_account_was_never_used(self):
+        people.sign_in(the_site(), "maren", PASSWORD, "10.0.0.7", MOMENT)
+        for i in range(50):
+            with pytest.raises(Refusal, match="wrong"):
+                people.sign_in(the_site(), "maren", "nonsense", f"10.0.1.{i}", MOMENT)
         with pytest.raises(Refusal, match="Too many"):
-            people.sign_in(the_site(), "maren", PASSWORD, "", MOMENT)
-        later = act("maren", minutes=16).now
-        assert people.sign_in(the_site(), "MAREN ", PASSWORD, "", later).login == "maren"
+            people.sign_in(the_site(), "maren", PASSWORD, "10.0.2.1", MOMENT)
+        assert people.sign_in(the_site(), "maren", PASSWORD, "10.0.0.7", MOMENT).login == "maren"
+        people.confirm_identity(act("maren"), PASSWORD)
+
+    @pytest.mark.parametrize("name", ["Maren Oduya", "MAREN  ODUYA", "Maren Oduya\N{ZERO WIDTH SPACE}", "system", "System",
+                                      "Ｍaren Oduya", "Ma\N{SOFT HYPHEN}ren Oduya", "Ann\aa", ""])  # fmt: skip
+    def test_nobody_is_called_what_somebody_else_or_the_system_is(self, name):
+        with pytest.raises(InputError) as refused:
+            people.add_person(act("maren"), "another", name, "a long password", ["worker"])
+        assert refused.value.field == "name"
 
     def test_the_refusal_does_not_tell_whether_the_account_exists(self):
         said = set()
@@ -206,3 +237,28 @@ def test_calc_arcflash_reproduces_the_worked_examples_and_keeps_going_past_a_ref
     assert float(three["incident_energy_j_cm2"]) == pytest.approx(73.899) and three["arcing_current_ka"] == "10.0"
     assert "method" in four["error"] and "bolted_fault_current_ka" in five["error"]
     assert six["error"] == "" and six["enclosure_correction_factor"] == "1.0"
+
+
+def test_a_demo_never_takes_the_place_of_somebodys_own_database(run, tmp_path):
+    """Neither kept, served nor deleted as one; nor is a file that is no database at all."""
+    assert run("coordinator-add", "anna", "--name", "Anna Boss", "--password", "a long password").exit_code == 0
+    own = tmp_path / "own.sqlite3"
+    for file in (own, tmp_path / "letter.txt"):
+        if file is not own:
+            file.write_text("Not a database")
+        before = file.read_bytes()
+        for options in (("demo",), ("demo", "--fresh"), ("demo", "--fresh", "--serve")):
+            refused = run(*options, env={"SPINEL_DB": str(file)})
+            assert refused.exit_code == 1 and "is no demo" in refused.output
+            assert file.read_bytes() == before
+
+
+def test_a_demo_has_a_file_of_its_own_and_is_rebuilt_on_demand(monkeypatch, tmp_path):
+    monkeypatch.chdir(tmp_path)
+    monkeypatch.delenv("SPINEL_DB", raising=False)
+    assert (database(), database(DEMO)) == ("var/spinel.sqlite3", "var/demo.sqlite3")
+    Path("var").mkdir()
+    setup.mark_demo(Act(opened(setup.open_site("var/demo.sqlite3")), SYSTEM, MOMENT))
+    assert is_marked_demo("var/demo.sqlite3") and not is_marked_demo("var/none.sqlite3")
+    kept = CliRunner().invoke(cli.main, ["demo"])
+    assert kept.exit_code == 0 and "Keeping" in kept.output

@@ -13,7 +13,7 @@ from typing import Any
 from spinel.actions import box, locks, people, reviews
 from spinel.actions.acting import Act, Unit, work
 from spinel.actions.asked import asked
-from spinel.actions.equipment import check_found
+from spinel.actions.equipment import check_found, equipment_class
 from spinel.actions.in_the_way import met_by_next, need_nobody
 from spinel.actions.keeping import keep, save
 from spinel.actions.network import record_found
@@ -188,6 +188,7 @@ def _may_confirm(act: Act, seen: ProgramView, step: int) -> None:
                 say("console-here-somebody-else-than-director-and-operator"),
                 say("console-a-third-person-signs-in-on-another"),
             )
+        _qualified_to_look(act, seen.steps[step - 1])
         return
     check_move("confirm", "executing", act.actor.roles, seen.parts_of(act.actor.id))
     if act.actor.id != seen.director_id and seen.state in ("executing", "stopped"):
@@ -196,6 +197,16 @@ def _may_confirm(act: Act, seen: ProgramView, step: int) -> None:
             say("console-directs-this-program", director=seen.director),
             say("console-its-director-confirms-its-steps"),
         )
+
+
+def _qualified_to_look(act: Act, step: Step) -> None:
+    """Whoever looks as third person is qualified for the equipment; what others look at is asked by telephone."""
+    here = act.site.as_it_is()
+    e = here.network.element.get(step.element_id)
+    if act.actor.id is None or e is None or step.others:
+        return
+    kind = equipment_class(here.network, e, "")
+    people.need_qualified(act.actor.id, act.actor.name, "operate", kind, here.day(act.now))
 
 
 def _why_moved(here: SiteNow, program: Program, seen: ProgramView, step: int, version: int) -> Sayable:

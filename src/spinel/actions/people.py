@@ -5,9 +5,11 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable
 from datetime import date, datetime, timedelta
+from math import ceil
+from unicodedata import normalize
 
 from spinel.actions import passwords
-from spinel.actions.acting import Act, Actor, utc_text, work
+from spinel.actions.acting import SYSTEM, Act, Actor, utc_moment, utc_text, work
 from spinel.actions.site import Site, on_site
 from spinel.core import texts
 from spinel.core.errors import InputError, NotFound, Refusal
@@ -18,8 +20,15 @@ from spinel.core.said import Sayable, say
 from spinel.store import people as store
 from spinel.store.people import Registered
 
-#: After this many failures in a row an account waits; the count is kept in the database, for all processes.
-FAILURES_ALLOWED, WAIT = 5, timedelta(minutes=15)
+#: After this many failures in a row from one address it waits, a minute at first and twice as long after each more, up
+#: to the whole; after so many from all addresses, those wait from which the account never signed in. Nobody who is
+#: signed in waits for what others try. The count is kept in the database, for all processes.
+FAILURES_ALLOWED, FAILURES_EVERYWHERE = 5, 50
+FIRST_WAIT, WAIT, REMEMBERED = timedelta(minutes=1), timedelta(minutes=15), timedelta(days=1)
+
+
+#: Where somebody tries who is signed in already.
+SIGNED_IN = "signed in"
 
 
 @on_site
@@ -32,9 +41,10 @@ def sign_in(site: Site, login: str, password: str, address: str, now: datetime) 
 
 
 def check_password(site: Site, login: str, password: str, address: str, now: datetime, message: Sayable) -> int:
-    """The id of the person; Refusal when the password is wrong or the account has failed too often lately."""
-    if store.failures_since(login, utc_text(now - WAIT)) >= FAILURES_ALLOWED:
-        minutes = int(WAIT.total_seconds() / 60)
+    """The id of the person; Refusal when the password is wrong or was so too often lately, from this address."""
+    wait = _waits(login, address, now)
+    if wait > timedelta():
+        minutes = max(1, ceil(wait.total_seconds() / 60))
         raise Refusal(
             say("act-people-limited-sign-in-attempts"),
             say("act-people-too-many-wrong-passwords-for-this-account", minutes=minutes),
@@ -52,11 +62,23 @@ def check_password(site: Site, login: str, password: str, address: str, now: dat
     return int(usable.id)
 
 
+def _waits(login: str, address: str, now: datetime) -> timedelta:
+    """How long an address has still to wait before it may try this account again."""
+    failed = store.failures(login, address, utc_text(now - REMEMBERED))
+    if len(failed) >= FAILURES_ALLOWED:
+        pause: timedelta = min(WAIT, FIRST_WAIT * 2 ** min(len(failed) - FAILURES_ALLOWED, 9))
+        return utc_moment(failed[0]) + pause - now
+    known = address == SIGNED_IN or store.has_signed_in(login, address)
+    if not known and store.failures_everywhere(login, utc_text(now - WAIT)) >= FAILURES_EVERYWHERE:
+        return WAIT
+    return timedelta()
+
+
 @on_site
 def confirm_identity(act: Act, password: str) -> None:
     """Approving and issuing ask for the password again."""
     message = say("act-people-this-is-not-your-password-nothing-was")
-    check_password(act.site, act.actor.login, password, "signed in", act.now, message)
+    check_password(act.site, act.actor.login, password, SIGNED_IN, act.now, message)
 
 
 @on_site
@@ -95,9 +117,16 @@ def add_person(
     with work(act) as unit:
         if store.by_login(login):
             raise InputError("login", login, say("act-people-a-sign-in-name-that-nobody-has"))
+        if _same(name) in {_same(SYSTEM.name), *(_same(p.name) for p in store.register())}:
+            raise InputError("name", name, say("act-people-a-name-that-nobody-has"))
         person_id = store.insert(login, name, phone, passwords.hashed(password), act.at, sorted(set(roles)))
         unit.record("person added", f"person:{login}", {"name": name, "roles": sorted(set(roles))})
     return person_id
+
+
+def _same(name: str) -> str:
+    """Two names that read alike are one: papers and the ledger name people."""
+    return normalize("NFKC", name).casefold()
 
 
 @on_site

@@ -85,7 +85,9 @@ class PermitView(Signed):
     def parts_of(self, person_id: int | None) -> frozenset[str]:
         """What a person already is on this permit; separation of duties reads it."""
         parts = set()
-        if person_id == self.requested_by or any(r.person_id == person_id for r in self.valid("submitted")):
+        # whoever wrote any part of it, ever, whatever became of that part
+        wrote = (r.person_id for r in self.records if r.kind in ("edited", "submitted"))
+        if person_id == self.requested_by or person_id in wrote:
             parts.add("requester")
         if any(r.person_id == person_id for r in self.valid("approved")):
             parts.add("approver")
@@ -246,6 +248,7 @@ def edit(act: Act, number: str, version: int, plan: Plan) -> bool:
             window_end=utc_text(plan.window_end),
         )
         unit.record("permit edited", f"permit:{number}", {"content_hash": content.hash, "voided": voids})
+        keep(unit, permit, "edited", {}, signed_hash=content.hash)
         if voids:
             keep(unit, permit, "voided", {"because": say("act-permits-edited-by", name=act.actor.name)})
     return voids

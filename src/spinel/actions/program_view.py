@@ -85,7 +85,8 @@ class ProgramView(Signed):
     def parts_of(self, person_id: int | None) -> frozenset[str]:
         """What a person already is on this program; separation of duties reads it."""
         parts = set()
-        if person_id == self.requested_by or any(r.person_id == person_id for r in self.valid("edited")):
+        # whoever wrote any part of it, ever, whatever became of that part
+        if person_id == self.requested_by or any(r.person_id == person_id for r in self.records if r.kind == "edited"):
             parts.add("writer")
         for part, kind in (("checker", "checked"), ("releaser", "released")):
             if any(r.person_id == person_id for r in self.valid(kind)):

@@ -17,6 +17,11 @@ def check_version(path: str | Path) -> None:
         need_own(path, database.schema())
 
 
+def is_marked_demo(path: str | Path) -> bool:
+    """Is a file a demo's database? Anything else is somebody's own, and nothing more is asked of it."""
+    return database.holds_setting(path, "demo", "true")
+
+
 def need_own(path: str | Path, schema: database.Schema) -> None:
     """WrongVersion unless the schema is that of this version, or empty."""
     if schema.unknown:

@@ -13,12 +13,12 @@ from spinel.core.errors import SpinelError
 from spinel.core.profile import NORTH_AMERICAN
 from spinel.core.said import Sayable
 
-DATABASE = "var/spinel.sqlite3"
+DATABASE, DEMO = "var/spinel.sqlite3", "var/demo.sqlite3"
 
 
-def database() -> str:
-    """The database file: SPINEL_DB, or the one in the working folder."""
-    return os.environ.get("SPINEL_DB", DATABASE)
+def database(default: str = DATABASE) -> str:
+    """The database file: SPINEL_DB, or the one in the working folder. A demo has one of its own."""
+    return os.environ.get("SPINEL_DB", default)
 
 
 def told(said: Sayable) -> str:

@@ -7,8 +7,9 @@ from pathlib import Path
 
 import click
 
+from spinel.actions import version
 from spinel.actions.version import check_version
-from spinel.commands.common import database, says_errors
+from spinel.commands.common import DEMO, database, says_errors
 from spinel.commands.serve import run_server
 
 
@@ -18,8 +19,13 @@ from spinel.commands.serve import run_server
 @click.option("--serve", "then_serve", is_flag=True, help="Serve it afterwards.")
 @says_errors
 def demo(moment: str | None, fresh: bool, then_serve: bool) -> None:
-    """Build the demo database (kept when it is there already)."""
-    path = Path(database())
+    """Build the demo database (kept when it is there already). A database that is no demo is left as it is."""
+    path = Path(database(DEMO))
+    if path.exists() and not version.is_marked_demo(path):
+        raise click.ClickException(
+            f"{path} is no demo: nothing was deleted or changed. `spinel serve` serves it; for a demo beside it set "
+            "SPINEL_DB to another file, or leave it unset."
+        )
     if fresh:
         for name in (path, Path(f"{path}-wal"), Path(f"{path}-shm")):
             name.unlink(missing_ok=True)
@@ -39,7 +45,7 @@ def demo(moment: str | None, fresh: bool, then_serve: bool) -> None:
         half.rename(path)
         click.echo(f"Demo database built: {path}")
     if then_serve:
-        run_server()
+        run_server(str(path))
 
 
 def _moment(text: str | None) -> datetime:

@@ -16,14 +16,14 @@ from spinel.commands.common import database, says_errors
 def serve() -> None:
     """Serve the site on 127.0.0.1 (SPINEL_PORT, default 8000; SPINEL_DB; SPINEL_BASE_URL)."""
     check_version(database())
-    run_server()
+    run_server(database())
 
 
-def run_server() -> None:
+def run_server(path: str) -> None:
     port = os.environ.get("SPINEL_PORT", "8000")
     if not port.isascii() or not port.isdigit() or not 0 < int(port) < 65536:
         raise click.ClickException(f"SPINEL_PORT is {port!r}: a port number from 1 to 65535")
-    os.environ["SPINEL_DB"] = database()
+    os.environ["SPINEL_DB"] = path
     click.echo(f"Spinel listens on http://127.0.0.1:{port}")
     sys.stdout.flush()
     # loaded once, before it is divided into workers; what solves networks loads in each beside the first answers

@@ -6,7 +6,7 @@ Forms, actions and the document's schema read these; a test compares them with t
 from __future__ import annotations
 
 from dataclasses import dataclass
-from unicodedata import bidirectional, category
+from unicodedata import bidirectional, category, normalize
 
 from spinel.core.errors import InputError
 from spinel.core.said import Said, say
@@ -17,13 +17,16 @@ _TURNING = ("LRE", "RLE", "LRO", "RLO", "PDF", "LRI", "RLI", "FSI", "PDI")
 @dataclass(frozen=True)
 class Text:
     """``name``: the field. ``least``, ``most``: characters, without space around. ``one_line``: space within it counts
-    as one blank, line breaks too. ``code``: what is asked for, with ``least`` and ``most``."""
+    as one blank, line breaks too. ``code``: what is asked for, with ``least`` and ``most``. ``plain``: holds no
+    sign that is not seen at all, not even one that only joins or parts others: names are told apart by looking.
+    """
 
     name: str
     least: int
     most: int
     code: str = "text-at-most"
     one_line: bool = False
+    plain: bool = False
 
     @property
     def allowed(self) -> Said:
@@ -35,8 +38,9 @@ class Text:
         >>> TITLE.check("  Tighten  the\\nlugs ")
         'Tighten the lugs'
         """
+        typed = normalize("NFC", typed)
         text = " ".join(typed.split()) if self.one_line else typed.replace("\r\n", "\n").strip()
-        if any(map(_hidden, text)):
+        if any(map(_hidden, text)) or (self.plain and any(category(sign) == "Cf" for sign in text)):
             raise InputError(field or self.name, typed, say("text-seen"))
         if not self.least <= len(text) <= self.most:
             raise InputError(field or self.name, typed, self.allowed)
@@ -76,7 +80,7 @@ INSTRUMENT = Text("instrument", 2, 40, "text-instrument", one_line=True)
 #: What somebody adds to a step: shown apart from its words, which come from the network.
 REMARK = Text("remark", 0, 160, one_line=True)
 LOGIN = Text("login", 2, 40, "text-login", one_line=True)
-NAME = Text("name", 2, 80, "text-between", one_line=True)
+NAME = Text("name", 2, 80, "text-between", one_line=True, plain=True)
 PHONE = Text("phone", 0, 40, one_line=True)
 PASSWORD = Text("password", 10, 200, "text-between")
 #: Steps, practices and tools of a permit: one a line.

@@ -104,6 +104,21 @@ def schema() -> Schema:
     return Schema(not known, tuple(n for n in own if n not in known), tuple(sorted(known - set(own))))
 
 
+def holds_setting(path: str | Path, key: str, value: str) -> bool:
+    """Has a database file a setting of this value? The file is only read; False for one that cannot be."""
+    try:
+        own = sqlite3.connect(f"{Path(path).absolute().as_uri()}?mode=ro", uri=True)
+    except sqlite3.Error:
+        return False
+    try:
+        found = own.execute("SELECT value FROM setting WHERE key = ?", (key,)).fetchone()
+    except sqlite3.Error:
+        return False
+    finally:
+        own.close()
+    return bool(found is not None and found[0] == value)
+
+
 def copy_to(path: Path) -> None:
     """A whole copy of the database in use, taken while others go on working; refuses to overwrite."""
     if path.exists():

@@ -49,20 +49,24 @@ def held_by(person_id: int) -> list[Held]:
     return [Held(q.task_id, q.equipment_class, date.fromisoformat(q.until)) for q in rows]
 
 
-def failures_since(login: str, since: str) -> int:
-    """Failed attempts after the last success, not older than ``since``."""
-    latest = (
-        SignInAttempt.select(SignInAttempt.succeeded)
-        .where((SignInAttempt.login == login) & (SignInAttempt.at >= since))
-        .order_by(SignInAttempt.id.desc())
-        .tuples()
-    )
-    count = 0
-    for (succeeded,) in latest:
-        if succeeded:
-            break
-        count += 1
-    return count
+def failures(login: str, address: str, since: str) -> list[str]:
+    """When an address failed at an account after its last success there, not before ``since``; the latest first."""
+    query = """SELECT at FROM sign_in_attempt WHERE login = ? AND address = ? AND at >= ? AND id > (
+        SELECT coalesce(max(id), 0) FROM sign_in_attempt WHERE login = ? AND address = ? AND succeeded = 1)
+        ORDER BY id DESC"""
+    return [at for (at,) in rows(query, login, address, since, login, address)]
+
+
+def failures_everywhere(login: str, since: str) -> int:
+    """How many attempts at an account failed, from wherever, not before ``since``."""
+    query = "SELECT count(*) FROM sign_in_attempt WHERE login = ? AND succeeded = 0 AND at >= ?"
+    return int(rows(query, login, since)[0][0])
+
+
+def has_signed_in(login: str, address: str) -> bool:
+    """Did the account ever sign in from an address?"""
+    query = "SELECT 1 FROM sign_in_attempt WHERE login = ? AND address = ? AND succeeded = 1 LIMIT 1"
+    return bool(rows(query, login, address))
 
 
 def insert(login: str, name: str, phone: str, password_hash: str, at: str, roles: list[str]) -> int:

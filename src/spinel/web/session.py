@@ -12,6 +12,7 @@ from werkzeug.wrappers import Response
 
 from spinel.actions import people, setup
 from spinel.actions.acting import Act, Actor
+from spinel.core.canonical import digest
 from spinel.core.errors import NotFound, Refusal
 from spinel.core.said import say
 from spinel.web.filters import words
@@ -64,8 +65,14 @@ def act() -> Act:
     """The act that this request's form stands for."""
     who = actor()
     assert who is not None
-    request_id = request.form.get("request_id", "")
-    return Act(site(), who, g.now, request_id if 16 <= len(request_id) <= 64 else None)
+    return Act(site(), who, g.now, _own_request(who, request.form.get("request_id", "")))
+
+
+def _own_request(who: Actor, request_id: str) -> str | None:
+    """What a repeat of this very request is known by: it answers for its own act, subject and person."""
+    if not 16 <= len(request_id) <= 64:
+        return None
+    return digest(f"{who.id} {request.method} {request.path} {request_id}")
 
 
 @pages.route("/sign-in", methods=["GET", "POST"])

@@ -270,6 +270,7 @@ act-people-qualified-per-task-and-equipment-class = { -qualification(form: "done
 act-people-has-no-qualification-in-date-on-for = { $name } has no { -qualification } in date on { $on } for “{ LOWERFIRST($task) }” on a { $equipment_class }.
 act-people-choose-somebody-qualified-or-have-the = Choose somebody { -qualification(form: "done") }, or have the coordinator record the { -qualification }.
 act-people-register-people = register people
+act-people-a-name-that-nobody-has = a name that nobody here has, or ever had: papers and the ledger name people by it
 act-people-a-sign-in-name-that-nobody-has = a sign-in name that nobody has yet
 
 ## actions/job_stages.py
