@@ -4,15 +4,17 @@ import copy
 import json
 
 import pytest
+from peewee import IntegrityError
 
 from demo_acts import DESIGN, HAZARD, MOMENT, PASSWORD, act, actor, element_id, person, the_site
 from saying import en
-from spinel.actions import jobs, network, people, permit_moves, permits, records
+from spinel.actions import board, jobs, network, people, permit_moves, permits, records
 from spinel.actions.expiry import note_expired
 from spinel.core.errors import InputError, NotAllowed, Refusal, Stale
 from spinel.core.permit.life import STATES
 from spinel.core.profile import NORTH_AMERICAN
 from spinel.demo.site import document
+from spinel.store.database import database
 
 pytestmark = pytest.mark.usefixtures("open_db")
 WHY = "The ramp sinks on to the deck while passengers are aboard"
@@ -262,6 +264,13 @@ def test_expiry_is_computed_seen_once_and_never_extended():
     assert permits.view(the_site(), accepted, later).shown_state == "expired" and view(accepted).state == "in_force"
     assert {accepted, waiting} <= set(note_expired(the_site(), later))
     assert note_expired(the_site(), later) == []
+    # a clock that is set back revives nothing: not on its page, in the strip, on the board, or in what is found
+    assert view(accepted).shown_state == "expired" and note_expired(the_site(), MOMENT) == []
+    assert next(t for t in board.strip(the_site(), MOMENT).taps if t.number == accepted).late
+    assert next(d for d in board.board(the_site(), MOMENT).due if d.permit.number == accepted).late
+    assert "expired" in en(records.find(the_site(), accepted, MOMENT)[0][0].detail).lower()
+    with pytest.raises(IntegrityError, match="never runs again"):
+        database.execute_sql("UPDATE permit SET over = 0 WHERE number = ?", (accepted,))
     assert view(waiting).state == "cancelled" and view(accepted).state == "in_force"
     assert [e.actor for e in records.entries(the_site(), subject=f"permit:{accepted}", act="permit expired")] == [
         "system"

@@ -431,7 +431,7 @@ def test_proved_at_its_own_ends_is_not_enough_where_something_else_in_its_enclos
     step = wording.lock(order, e, "open")
 
     def stands(nodes):
-        proofs = tuple(Proof(n, frozenset((n,)), frozenset((n,)), (), "A") for n in nodes)
+        proofs = tuple(Proof(point=n, nodes=frozenset((n,)), around=frozenset((n,)), pairs=(), hold="A") for n in nodes)
         return [en(b.rule) for b in standing(order, Field(proofs=proofs), step, e)]
 
     assert stands([]) == stands(e.ends) == ["no step above the ceiling or without a figure"]

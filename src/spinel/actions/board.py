@@ -113,7 +113,7 @@ def strip(site: Site, now: datetime) -> Strip:
     taps = []
     for p in store.windows(WITH_WINDOW):
         end = utc_moment(p.window_end)
-        late = expired(p.state, end, now)
+        late = expired(p.state, end, now, over=bool(p.over))
         taps.append(Tap(p.number, p.state, late, minutes_between(now, end)))
     taps.sort(key=lambda t: (not t.late, t.state != "in_force", t.minutes))
     own = [Tap(p.number, p.state, p.state == "stopped", 0, p.step + 1, p.steps) for p in programs.places(UNDER_WAY)]

@@ -19,6 +19,7 @@ def note_expired(site: Site, now: datetime) -> list[str]:
     seen = []
     with work(Act(site, SYSTEM, now)) as unit:
         for permit in filter(None, map(store.permit, store.newly_over(utc_text(now)))):
+            store.note_over(permit.number)
             unit.record("permit expired", f"permit:{permit.number}", {"window_end": permit.window_end})
             seen.append(permit.number)
             if not any(r.kind == "accepted" for r in store.records(permit.id)):

@@ -112,7 +112,7 @@ def as_view(site: Site, p: Permit, now: datetime) -> PermitView:
 
 def _view(p: Permit, now: datetime, rows: Sequence[PermitRecord], names: Mapping[int, str]) -> PermitView:
     start, end = utc_moment(p.window_start), utc_moment(p.window_end)
-    shown = "expired" if expired(p.state, end, now) else p.state
+    shown = "expired" if expired(p.state, end, now, over=bool(p.over)) else p.state
     records = signed.read("permit record", rows, p.content_hash)
     return PermitView(
         number=p.number,

@@ -88,6 +88,6 @@ def _hit(found: search.Findable, now: datetime) -> Hit:
         state = PROGRAM_NAMES[found.state]
     if found.kind == "permit":
         # one that has run out never reads as in force
-        over = expired(found.state, utc_moment(found.window_end), now)
+        over = expired(found.state, utc_moment(found.window_end), now, over=bool(found.over))
         state = NAMES["expired" if over else found.state]
     return Hit(found.kind, found.key, found.title, joined(state, found.detail, between=", "))

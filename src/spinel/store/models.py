@@ -111,6 +111,7 @@ class Permit(_Base):
     window_start = TextField()
     window_end = TextField()
     suspended_because = SaidField(default="")
+    over = IntegerField(default=0)
     version = IntegerField(default=1)
     requested_by = ForeignKeyField(Person, column_name="requested_by")
     created_at = TextField()

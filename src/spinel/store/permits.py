@@ -35,21 +35,26 @@ class Window:
     number: str
     state: str
     window_end: str
+    over: int
 
 
 def windows(states: Iterable[str]) -> list[Window]:
     wanted = tuple(states)
-    query = f"SELECT number, state, window_end FROM permit WHERE state IN ({marks(wanted)}) ORDER BY window_end"
+    query = f"SELECT number, state, window_end, over FROM permit WHERE state IN ({marks(wanted)}) ORDER BY window_end"
     return [Window(*row) for row in rows(query, *wanted)]
 
 
-_NEWLY_OVER = f"""SELECT number FROM permit WHERE state IN ({marks(WITH_WINDOW)}) AND window_end <= ?
-AND NOT EXISTS (SELECT 1 FROM ledger WHERE act = 'permit expired' AND subject = 'permit:' || number)"""
+_NEWLY_OVER = f"SELECT number FROM permit WHERE state IN ({marks(WITH_WINDOW)}) AND window_end <= ? AND over = 0"
 
 
 def newly_over(at: str) -> list[str]:
     """Numbers of permits whose window has ended by a moment and that the ledger does not say so of yet."""
     return [row[0] for row in rows(_NEWLY_OVER, *WITH_WINDOW, at)]
+
+
+def note_over(number: str) -> None:
+    """Seen to have run out: from now on it has, whatever a clock says. The version stays: nobody did anything."""
+    Permit.update(over=1).where(Permit.number == number).execute()
 
 
 def permits_by_job() -> dict[int, list[Permit]]:

@@ -9,8 +9,8 @@ from spinel.store.database import rows
 
 @dataclass(frozen=True)
 class Findable:
-    """``kind``: equipment, job, permit, program or person. ``state``: of a permit or a program; ``window_end``: of a
-    permit."""
+    """``kind``: equipment, job, permit, program or person. ``state``: of a permit or a program; ``window_end``,
+    ``over``: of a permit."""
 
     kind: str
     key: str
@@ -18,10 +18,11 @@ class Findable:
     detail: str
     state: str
     window_end: str
+    over: int
 
 
 _FOUND = """SELECT f.kind, f.key, f.title, f.detail, coalesce(p.state, q.state, ''),
-    coalesce(p.window_end, '') FROM findable f
+    coalesce(p.window_end, ''), coalesce(p.over, 0) FROM findable f
 LEFT JOIN permit p ON f.kind = 'permit' AND p.number = f.key
 LEFT JOIN program q ON f.kind = 'program' AND q.number = f.key
 WHERE {where}

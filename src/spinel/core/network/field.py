@@ -35,7 +35,7 @@ class Ground:
     sure: bool = True
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Proof:
     """Absence of voltage at the nodes of a zone, tested at ``point`` on every pair named. ``around``: its region.
     ``grounded``: a ground of the hold hung there when it was tested. ``grounding_only``: an induced voltage was read:
@@ -161,8 +161,9 @@ def _tested(network: Network, now: Field, event: FieldEvent) -> Field:
         if around and _as_tested(network, now, event, around):
             nodes = zone(network, now.devices, event.node_id)
             proof = Proof(
-                event.node_id, nodes, around, event.pairs, event.hold, event.at, event.actor,
-                now.grounded(nodes, event.hold) is not None, event.value == INDUCED,
+                point=event.node_id, nodes=nodes, around=around, pairs=event.pairs, hold=event.hold, at=event.at,
+                by=event.actor, grounded=now.grounded(nodes, event.hold) is not None,
+                grounding_only=event.value == INDUCED,
             )  # fmt: skip
             kept[own] = (*kept[own], proof)
         return replace(now, testing=kept)

@@ -104,9 +104,10 @@ def check_move(act: str, state: str, roles: Collection[str], parts: Collection[s
     return check(MOVES[act], "permit", state, roles, parts, DUTIES_APART.get(act, ()), NAMES)
 
 
-def expired(state: str, window_end: datetime | None, now: datetime) -> bool:
-    """Issued, in force or suspended with the window over. Never stored, never extended."""
-    return state in WITH_WINDOW and window_end is not None and now >= window_end
+def expired(state: str, window_end: datetime | None, now: datetime, *, over: bool = False) -> bool:
+    """Issued, in force or suspended with the window over. Never extended. ``over``: it was seen to be so before,
+    whatever a clock says now."""
+    return state in WITH_WINDOW and (over or (window_end is not None and now >= window_end))
 
 
 def exceeds(frozen: Mapping[str, float | None], present: Mapping[str, float | None]) -> list[Said]:
