@@ -457,7 +457,7 @@ def test_a_third_person_checks_where_the_site_says_so():
     run(number, until="check")
     with pytest.raises(NotAllowed, match="third person"):
         confirm(number)
-    assert confirm(number, "jory") == "confirmed"
+    assert confirm(number, "tavi") == "confirmed"
 
 
 @pytest.mark.parametrize("how", ["a reading that is not the instrument's", "a fault that nobody met"])

@@ -37,6 +37,13 @@ WRITES = {
     "instruments.add": frozenset({"coordinator"}),
     "instruments.bar": EVERYBODY,
     "instruments.clear": frozenset({"coordinator"}),
+    "people.add": frozenset({"coordinator"}),
+    "people.roles": frozenset({"coordinator"}),
+    "people.leave": frozenset({"coordinator"}),
+    "people.come_back": frozenset({"coordinator"}),
+    "people.reset": frozenset({"coordinator"}),
+    "people.change_password": EVERYBODY,
+    "people.end_session": EVERYBODY,
     "session.sign_out": EVERYBODY,
     "session.sign_in": EVERYBODY,
 }
@@ -53,7 +60,7 @@ PROGRAM = {
 }  # fmt: skip
 #: role -> a demo login that holds that role alone, registered for this test
 LOGINS = {role: f"only-{role.replace('_', '-')}" for role in ROLES}
-ARGUMENTS = {"number": "EWP-0005", "element_id": element_id("MC1-4A"), "tag": "MC1", "filename": "mark.svg",
+ARGUMENTS = {"login": "nobody-here", "number": "EWP-0005", "element_id": element_id("MC1-4A"), "tag": "MC1", "filename": "mark.svg",
              "step": 1}  # fmt: skip
 
 

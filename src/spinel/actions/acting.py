@@ -19,12 +19,14 @@ UTC_FORMAT = "%Y-%m-%dT%H:%M:%SZ"
 
 @dataclass(frozen=True)
 class Actor:
-    """A person signed in, or the system itself (no id, no roles)."""
+    """A person signed in, or the system itself (no id, no roles). ``must_change``: the password was set by somebody
+    else, and is changed before anything else."""
 
     id: int | None
     login: str
     name: str
     roles: frozenset[str] = frozenset()
+    must_change: bool = False
 
     def needs(self, *roles: str, what: Sayable) -> None:
         """NotAllowed unless the actor holds one of the roles."""

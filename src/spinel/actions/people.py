@@ -87,7 +87,7 @@ def actor(site: Site, person_id: int) -> Actor:
     found = store.registered(person_id)
     if found is None or not found.active:
         raise NotFound("person", person_id)
-    return Actor(found.id, found.login, found.name, found.roles)
+    return Actor(found.id, found.login, found.name, found.roles, found.must_change)
 
 
 @on_site
@@ -98,9 +98,11 @@ def everybody(site: Site) -> list[Registered]:
 
 @on_site
 def add_person(
-    act: Act, login: str, name: str, password: str, roles: Iterable[str], phone: str = "", *, first: bool = False
-) -> int:
-    """Register a person. A coordinator does; the first coordinator of a new site is made by command line."""
+    act: Act, login: str, name: str, password: str, roles: Iterable[str], phone: str = "", *, first: bool = False,
+    must_change: bool = False,
+) -> int:  # fmt: skip
+    """Register a person. A coordinator does; the first coordinator of a new site is made by command line.
+    ``must_change``: the password was made up for them, and is changed before anything else."""
     if not first:
         act.actor.needs("coordinator", what=say("act-people-register-people"))
     login = login.strip().lower()
@@ -120,6 +122,8 @@ def add_person(
         if _same(name) in {_same(SYSTEM.name), *(_same(p.name) for p in store.register())}:
             raise InputError("name", name, say("act-people-a-name-that-nobody-has"))
         person_id = store.insert(login, name, phone, passwords.hashed(password), act.at, sorted(set(roles)))
+        if must_change:
+            store.set_password(person_id, passwords.hashed(password), must_change=True)
         unit.record("person added", f"person:{login}", {"name": name, "roles": sorted(set(roles))})
     return person_id
 

@@ -22,6 +22,17 @@ def any_of(roles: Iterable[str]) -> Said:
 
 
 @dataclass(frozen=True)
+class Kept:
+    """A session that was not ended. ``device``: what the browser says it is. Moments as they are stored, UTC."""
+
+    id: int
+    person_id: int
+    device: str
+    made_at: str
+    seen_at: str
+
+
+@dataclass(frozen=True)
 class Qualification:
     task_id: str
     equipment_class: str

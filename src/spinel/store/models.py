@@ -31,6 +31,7 @@ class Person(_Base):
     phone = TextField(default="")
     password_hash = TextField()
     active = IntegerField(default=1)
+    must_change = IntegerField(default=0)
     created_at = TextField()
 
 

@@ -16,17 +16,19 @@ def by_login(login: str) -> Person | None:
 
 @dataclass(frozen=True)
 class Registered:
-    """Somebody of the register, with the roles. ``active``: may still act."""
+    """Somebody of the register, with the roles. ``active``: may still act. ``must_change``: the password was set by
+    somebody else."""
 
     id: int
     login: str
     name: str
     phone: str
     active: bool
+    must_change: bool
     roles: frozenset[str]
 
 
-_REGISTER = """SELECT p.id, p.login, p.name, p.phone, p.active, group_concat(r.role)
+_REGISTER = """SELECT p.id, p.login, p.name, p.phone, p.active, p.must_change, group_concat(r.role)
 FROM person p LEFT JOIN person_role r ON r.person_id = p.id"""
 
 
@@ -40,13 +42,40 @@ def registered(person_id: int) -> Registered | None:
     return _registered(*found[0]) if found else None
 
 
-def _registered(number: int, login: str, name: str, phone: str, active: int, roles: str | None) -> Registered:
-    return Registered(number, login, name, phone, bool(active), frozenset(roles.split(",") if roles else ()))
+def _registered(
+    number: int, login: str, name: str, phone: str, active: int, must_change: int, roles: str | None
+) -> Registered:  # fmt: skip
+    held = frozenset(roles.split(",") if roles else ())
+    return Registered(number, login, name, phone, bool(active), bool(must_change), held)
 
 
 def held_by(person_id: int) -> list[Held]:
     rows = Qualification.select().where(Qualification.person == person_id)
     return [Held(q.task_id, q.equipment_class, date.fromisoformat(q.until)) for q in rows]
+
+
+def qualifications() -> dict[int, list[date]]:
+    """The last day of every qualification, by the person who holds it."""
+    found: dict[int, list[date]] = {}
+    for person_id, until in rows("SELECT person_id, until FROM qualification"):
+        found.setdefault(person_id, []).append(date.fromisoformat(until))
+    return found
+
+
+def set_roles(person_id: int, roles: list[str]) -> None:
+    """These, and no others any more."""
+    PersonRole.delete().where(PersonRole.person == person_id).execute()
+    for role in roles:
+        PersonRole.insert(person=person_id, role=role).execute()
+
+
+def set_active(person_id: int, active: bool) -> None:
+    Person.update(active=int(active)).where(Person.id == person_id).execute()
+
+
+def set_password(person_id: int, password_hash: str, *, must_change: bool) -> None:
+    change = {Person.password_hash: password_hash, Person.must_change: int(must_change)}
+    Person.update(change).where(Person.id == person_id).execute()
 
 
 def failures(login: str, address: str, since: str) -> list[str]:

@@ -47,6 +47,7 @@ from spinel.web import (
     jobs,
     network_pages,
     papers,
+    people,
     permits,
     phrases,
     records,
@@ -80,6 +81,7 @@ SHELL: dict[str, object] = {
         (2, "network", "network.page"),
         (4, "jobs", "jobs.page"),
         (5, "switching", "switching.page"),
+        (8, "people", "people.page"),
         (9, "records", "records.page"),
     ),
     "sheets": SHEETS,
@@ -152,7 +154,19 @@ def create_app(
     app.jinja_env.filters.update(phrases.FILTERS)
     app.jinja_env.globals.update(SHELL)
     session.register(app)
-    for module in (board, network_pages, jobs, permits, switching, switchings, instruments, console, papers, records):
+    for module in (
+        board,
+        network_pages,
+        jobs,
+        permits,
+        switching,
+        switchings,
+        instruments,
+        console,
+        papers,
+        people,
+        records,
+    ):
         app.register_blueprint(module.pages)
     if development:
         app.register_blueprint(components.pages)

@@ -10,10 +10,11 @@ from flask_limiter.util import get_remote_address
 from flask_login import LoginManager, UserMixin, current_user, login_user, logout_user
 from werkzeug.wrappers import Response
 
-from spinel.actions import people, setup
+from spinel.actions import people, sessions, setup
 from spinel.actions.acting import Act, Actor
 from spinel.core.canonical import digest
 from spinel.core.errors import NotFound, Refusal
+from spinel.core.people import Kept
 from spinel.core.said import say
 from spinel.web.filters import words
 from spinel.web.here import site
@@ -23,6 +24,9 @@ limiter = Limiter(get_remote_address, storage_uri="memory://")
 login_manager = LoginManager()
 #: Endpoints that a person who has not signed in may see.
 OPEN = ("static", "session.sign_in")
+#: What somebody may do whose password was set by somebody else: change it, or go. A stop is never hindered.
+FIRST = ("people.account", "people.change_password", "session.sign_out")
+STOPS = ("suspend", "stop")
 
 
 class SignedIn(UserMixin):
@@ -38,8 +42,10 @@ def register(app: Flask) -> None:
 
     @app.before_request
     def signed_in_only() -> Response | None:
-        if request.endpoint in OPEN or current_user.is_authenticated:
+        if request.endpoint in OPEN:
             return None
+        if current_user.is_authenticated:
+            return _own_password_first()
         if request.headers.get("HX-Request"):
             answer = current_app.response_class(status=401)
             answer.headers["HX-Redirect"] = url_for("session.sign_in")
@@ -48,12 +54,30 @@ def register(app: Flask) -> None:
         return redirect(url_for("session.sign_in", after=after))
 
 
+def _own_password_first() -> Response | None:
+    who = actor()
+    free = (request.view_args or {}).get("move") in STOPS or request.endpoint in FIRST
+    if free or who is None or not who.must_change:
+        return None
+    return redirect(url_for("people.account"))
+
+
 @login_manager.user_loader
 def _load(person_id: str) -> SignedIn | None:
+    """Whoever signed in, as long as that session lasts: what a browser holds is worth nothing once it was ended."""
+    kept = current()
     try:
-        return SignedIn(people.actor(site(), int(person_id)))
-    except (NotFound, ValueError):
+        return SignedIn(people.actor(site(), kept.person_id)) if kept and str(kept.person_id) == person_id else None
+    except NotFound:
         return None
+
+
+def current() -> Kept | None:
+    """The session of this request, asked once."""
+    if "kept" not in g:
+        g.kept = sessions.of_token(site(), str(session.get("token", "")), g.now)
+    found: Kept | None = g.kept
+    return found
 
 
 def actor() -> Actor | None:
@@ -88,8 +112,11 @@ def sign_in():
         who = people.sign_in(site(), login, password, request.remote_addr or "", g.now)
     except Refusal as refusal:
         return _page(after, login, words().say(refusal.why)), 422
+    _end_here()
     session.clear()
     session.permanent = True
+    session["token"] = sessions.begin(site(), who, request.user_agent.string, g.now)
+    g.pop("kept", None)
     login_user(SignedIn(who))
     people.note_sign_in(Act(site(), who, g.now))
     return redirect(after)
@@ -97,10 +124,18 @@ def sign_in():
 
 @pages.post("/sign-out")
 def sign_out():
+    _end_here()
     logout_user()
     session.clear()
     flash(words().say(say("session-you-are-signed-out")))
     return redirect(url_for("session.sign_in"))
+
+
+def _end_here() -> None:
+    """The session of this browser, whoever's it is, is over."""
+    kept, who = current(), actor()
+    if kept is not None and who is not None:
+        sessions.end(Act(site(), who, g.now), kept.person_id, session_id=kept.id)
 
 
 def _page(after: str, login: str = "", problem: str = ""):

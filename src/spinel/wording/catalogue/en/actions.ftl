@@ -491,3 +491,18 @@ readings-one-of-low-impedance = an instrument of low impedance
 in-the-way-what-a-program-moves-is-moved-by-no-other = what a program under way moves is moved by no other
 in-the-way-moves-it-too = { $number } is under way and moves { $tags } too.
 in-the-way-execute-or-abandon-that-one-first = Execute or abandon that one first.
+
+## register, sessions
+
+register-change-the-register = change the register
+register-other-roles-than-now = other roles than now
+register-somebody-who-has-not-left = somebody who has not left
+register-somebody-who-has-left = somebody who has left
+register-somebody-else-the-own-is-changed-on-ones-page = somebody else; the own is changed on the page of one’s account
+register-that-one = that one
+register-one-that-nobody-guesses = another one than now, that nobody guesses: not a name, not a common word with digits behind it
+register-a-site-keeps-a-coordinator = a site keeps a coordinator
+register-is-the-only-one = { $name } is the only one.
+register-make-somebody-else-one-first = Make somebody else a coordinator first.
+sessions-each-ends-their-own = This session is somebody else’s.
+sessions-ask-them-or-a-coordinator = They end it themselves, or a coordinator does.

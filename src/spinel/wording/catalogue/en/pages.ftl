@@ -43,6 +43,7 @@ rail-board = Board
 rail-network = Network
 rail-jobs = Jobs
 rail-switching = Switching
+rail-people = People
 rail-records = Records
 keys-of-screen = Keys of this screen
 keys-jump = jump to anything by tag, number or name
@@ -1055,3 +1056,75 @@ low-reads = { $pair } again, V
 low-stands = The voltage stands: stop
 record-low = ; again with { $instrument }: { $readings }
 record-read-high = voltage read, to be read again
+
+## people/people.html
+
+people = People
+people-question = Who may do what, until when?
+people-answer = [b]{ $here }[/] { $here ->
+    [one] person may sign in
+   *[other] people may sign in
+  }. { $soon ->
+    [0] Nobody’s qualification ends within a month
+    [one] [b]One[/] has a qualification that ends within a month
+   *[other] [b]{ $soon }[/] have a qualification that ends within a month
+  }.
+people-cap = Roles say what somebody may do here; nobody is put to work without a qualification for the task and the equipment.
+people-head-name = Name
+people-head-roles = Roles
+people-head-qualified = Qualified
+people-head-holds = Locks and { -program(form: "many") } in their name
+people-head-change = Change
+people-has-left = has left
+people-no-role = no role: reads only
+people-qualified = { $count ->
+    [0] for nothing
+    [one] for one task on one class of equipment
+   *[other] for { $count } pairs of task and equipment
+}
+people-ends = the first ends on { $day }
+people-left-holding = left with this in their name: the absent-owner procedure takes it off
+people-roles = Roles
+people-roles-save = Save the roles
+people-roles-changed = The roles are changed.
+people-password = New password
+people-password-make = Make a new password
+people-password-cap = For somebody who has lost theirs. It is shown once, ends every session of theirs, and must be changed at the next sign-in. Tell it to them in person.
+people-password-is = The new password of { $login } is { $password }. It is shown this once.
+people-leave = Leaves
+people-leave-now = Has left: sign out everywhere
+people-leave-cap = Signed out everywhere at once. Locks in their name stay until the absent-owner procedure takes them off.
+people-left = Signed out everywhere; nobody signs in with this account any more.
+people-return = Comes back
+people-return-now = May sign in again
+people-returned = They may sign in again, with the roles that they had.
+people-add = Add somebody
+people-added = Added. The password is theirs to change at the first sign-in.
+people-phone = Telephone
+people-first-password = First password, changed at the first sign-in
+
+## people/account.html
+
+account = Your account
+account-question = Where are you signed in, { $name }?
+account-answer = In [b]{ $count }[/] { $count ->
+    [one] place
+   *[other] places
+  }.
+account-must = Somebody else has set your password. Change it first.
+account-places = Where you are signed in
+account-head-device = Device, as it calls itself
+account-head-since = Since
+account-head-seen = Last sign of life
+account-head-end = End
+account-unknown = says nothing of itself
+account-this = this one
+account-end = Sign out there
+account-session-ended = Signed out there.
+account-password = Your password
+account-old = The present one
+account-new = The new one
+account-new-cap = At least { $least } signs, not your name, not one that everybody takes. Every other session of yours ends.
+account-change = Change it
+account-password-changed = Your password is changed; you are signed out everywhere else.
+title-account = Your account
