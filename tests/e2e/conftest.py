@@ -120,7 +120,9 @@ class Person:
         known = (self.base, self.login or "")
         if known in _signed_in:
             self.page.goto("/")
-            return self.page
+            if "/sign-in" not in self.page.url:
+                return self.page
+        # for the first time, or after signing out
         self.page.goto("/sign-in")
         self.page.fill("#login", self.login or "")
         self.page.fill("#password", PASSWORD)

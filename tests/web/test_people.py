@@ -76,6 +76,16 @@ class TestSessions:
             kept = [str(v) for row in own.execute("SELECT * FROM session") for v in row]
         assert kept and not any(token in v for v in kept)
 
+    def test_a_full_disk_keeps_nobody_out_and_a_lost_file_signs_everybody_out(self, sign_in, database, clock):
+        maren, beside = sign_in("maren"), database.with_name(f"{database.name}.sessions")
+        clock.forward(minutes=5)
+        with sqlite3.connect(beside) as other:
+            other.execute("CREATE TRIGGER full BEFORE UPDATE ON session BEGIN SELECT RAISE(ABORT, 'disk is full'); END")
+        assert signed_in(maren)
+        for file in database.parent.glob("*.sessions*"):
+            file.unlink()
+        assert not signed_in(maren)
+
     def test_a_forged_token_or_another_persons_is_nobodys(self, app, sign_in):
         maren = sign_in("maren")
         for change in ({"token": "x" * 43}, {"_user_id": str(actor("ivo").id)}):

@@ -8,7 +8,7 @@ from __future__ import annotations
 import os
 import sqlite3
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from hashlib import sha256
 from pathlib import Path
 
@@ -19,19 +19,27 @@ _TABLE = """CREATE TABLE IF NOT EXISTS session (
     made_at TEXT NOT NULL, seen_at TEXT NOT NULL, ended_at TEXT) STRICT"""
 
 
+def _file(beside: Path) -> Path:
+    return Path(f"{beside}.sessions")
+
+
 @contextmanager
 def _open(beside: Path) -> Iterator[sqlite3.Connection]:
-    path = Path(f"{beside}.sessions")
-    if not path.exists():
-        # readable by its owner alone from the first moment on
-        os.close(os.open(path, os.O_CREAT | os.O_RDWR, 0o600))
-    own = sqlite3.connect(path, timeout=10, isolation_level=None)
+    own = sqlite3.connect(_file(beside), timeout=10, isolation_level=None)
     try:
-        own.execute("PRAGMA journal_mode = WAL")
-        own.execute(_TABLE)
         yield own
     finally:
         own.close()
+
+
+def _made(beside: Path) -> None:
+    """The file, where there is none yet: readable by its owner alone from the first moment on."""
+    path = _file(beside)
+    if not path.exists():
+        os.close(os.open(path, os.O_CREAT | os.O_RDWR, 0o600))
+    with _open(beside) as own:
+        own.execute("PRAGMA journal_mode = WAL")
+        own.execute(_TABLE)
 
 
 def _hash(token: str) -> str:
@@ -42,6 +50,7 @@ _COLUMNS = "id, person_id, device, made_at, seen_at"
 
 
 def begin(beside: Path, token: str, person_id: int, device: str, at: str) -> None:
+    _made(beside)
     with _open(beside) as own:
         own.execute(
             "INSERT INTO session (token_hash, person_id, device, made_at, seen_at) VALUES (?, ?, ?, ?, ?)",
@@ -50,7 +59,9 @@ def begin(beside: Path, token: str, person_id: int, device: str, at: str) -> Non
 
 
 def kept(beside: Path, token: str) -> Kept | None:
-    """The session of a token, or None where there is none or it was ended."""
+    """The session of a token, or None where there is none or it was ended. Nothing is written for it."""
+    if not _file(beside).exists():
+        return None
     with _open(beside) as own:
         query = f"SELECT {_COLUMNS} FROM session WHERE token_hash = ? AND ended_at IS NULL"
         row = own.execute(query, (_hash(token),)).fetchone()
@@ -58,12 +69,15 @@ def kept(beside: Path, token: str) -> Kept | None:
 
 
 def seen(beside: Path, session_id: int, at: str) -> None:
-    with _open(beside) as own:
+    """A sign of life. Where it cannot be written nobody is kept from what they came for."""
+    with suppress(sqlite3.Error), _open(beside) as own:
         own.execute("UPDATE session SET seen_at = ? WHERE id = ? AND seen_at < ?", (at, session_id, at))
 
 
 def of_person(beside: Path, person_id: int) -> list[Kept]:
     """The sessions of somebody, the last one used first."""
+    if not _file(beside).exists():
+        return []
     with _open(beside) as own:
         query = (
             f"SELECT {_COLUMNS} FROM session WHERE person_id = ? AND ended_at IS NULL ORDER BY seen_at DESC, id DESC"
@@ -73,6 +87,8 @@ def of_person(beside: Path, person_id: int) -> list[Kept]:
 
 def end(beside: Path, person_id: int, at: str, session_id: int | None = None, but: int | None = None) -> int:
     """End one session of a person, or all, or all but one: how many."""
+    if not _file(beside).exists():
+        return 0
     with _open(beside) as own:
         query = """UPDATE session SET ended_at = ? WHERE person_id = ? AND ended_at IS NULL
             AND (? IS NULL OR id = ?) AND (? IS NULL OR id <> ?)"""

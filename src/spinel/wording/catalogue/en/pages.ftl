@@ -1072,30 +1072,29 @@ people-answer = [b]{ $here }[/] { $here ->
 people-cap = Roles say what somebody may do here; nobody is put to work without a qualification for the task and the equipment.
 people-head-name = Name
 people-head-roles = Roles
-people-head-qualified = Qualified
+people-head-qualified = Qualifications
 people-head-holds = Locks and { -program(form: "many") } in their name
 people-head-change = Change
 people-has-left = has left
 people-no-role = no role: reads only
 people-qualified = { $count ->
-    [0] for nothing
-    [one] for one task on one class of equipment
-   *[other] for { $count } pairs of task and equipment
+    [0] none
+   *[other] { $count } in date
 }
 people-ends = the first ends on { $day }
 people-left-holding = left with this in their name: the absent-owner procedure takes it off
 people-roles = Roles
 people-roles-save = Save the roles
 people-roles-changed = The roles are changed.
-people-password = New password
 people-password-make = Make a new password
 people-password-cap = For somebody who has lost theirs. It is shown once, ends every session of theirs, and must be changed at the next sign-in. Tell it to them in person.
 people-password-is = The new password of { $login } is { $password }. It is shown this once.
-people-leave = Leaves
+people-change = Change { $name }
+people-leave-why = Why they leave
 people-leave-now = Has left: sign out everywhere
 people-leave-cap = Signed out everywhere at once. Locks in their name stay until the absent-owner procedure takes them off.
 people-left = Signed out everywhere; nobody signs in with this account any more.
-people-return = Comes back
+people-return-why = Why they come back
 people-return-now = May sign in again
 people-returned = They may sign in again, with the roles that they had.
 people-add = Add somebody
@@ -1107,7 +1106,7 @@ people-first-password = First password, changed at the first sign-in
 
 account = Your account
 account-question = Where are you signed in, { $name }?
-account-answer = In [b]{ $count }[/] { $count ->
+account-answer = You are signed in at [b]{ $count }[/] { $count ->
     [one] place
    *[other] places
   }.
@@ -1119,6 +1118,7 @@ account-head-seen = Last sign of life
 account-head-end = End
 account-unknown = says nothing of itself
 account-this = this one
+account-sign-out = Sign out here
 account-end = Sign out there
 account-session-ended = Signed out there.
 account-password = Your password
