@@ -10,6 +10,7 @@ from spinel import __version__
 
 #: Command: where it is, and what it says of itself in the list; its module is loaded when it is called.
 COMMANDS = {
+    "backup": ("backup:backup_command", "A whole, verified copy of the site's database, while people work."),
     "calc": ("calc:calc", "Calculations on CSV files: '-' reads standard input."),
     "coordinator-add": ("people:coordinator_add", "Register the first coordinator of a new site."),
     "curve": ("curve:curve_command", "Check a time-current curve and write it anew."),
@@ -18,6 +19,7 @@ COMMANDS = {
     "network": ("network:network_group", "Network documents: check, import (publishes a revision), JSON Schema."),
     "person-add": ("people:person_add", "Register a person with roles."),
     "qualify": ("people:qualify", "Record that a person is qualified for a task on a class of equipment."),
+    "restore": ("backup:restore_command", "A site's database from a backup, verified first; overwrites nothing."),
     "serve": ("serve:serve", "Serve the site on 127.0.0.1 (SPINEL_PORT, default 8000)."),
     "setting": ("people:setting", "Change a site setting."),
     "study": ("study:study_command", "Arc flash and shock at every location of a network, as CSV."),

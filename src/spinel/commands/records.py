@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import UTC, datetime
+from pathlib import Path
 
 import click
 
@@ -34,6 +35,8 @@ def upgrade() -> None:
 @says_errors
 def verify(head_hash: str | None, count: int | None) -> None:
     """Walk the ledger; with a printed head and count also find a cut tail."""
+    if not Path(database()).is_file():
+        raise click.ClickException(f"there is no database {database()}: nothing was verified, and none was made.")
     verdict = records.verify(site(), head_hash, count)
     if verdict.broken_at is not None:
         click.echo(f"BROKEN at entry {verdict.broken_at}: {told(verdict.reason)}", err=True)

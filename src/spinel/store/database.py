@@ -6,6 +6,7 @@ thread alone. So two sites in one process never see each other.
 
 from __future__ import annotations
 
+import os
 import sqlite3
 from collections.abc import Iterator, Sized
 from contextlib import contextmanager
@@ -37,9 +38,11 @@ database: DatabaseProxy = _Current()
 
 
 def opened(path: str | Path) -> SqliteDatabase:
-    """The database in a file, made with its folder when absent. No ``:memory:``: each of its connections would be a
-    database of its own."""
+    """The database in a file, made with its folder when absent, readable by its owner alone: it holds the key that
+    signs sessions. No ``:memory:``: each of its connections would be a database of its own."""
     Path(path).parent.mkdir(parents=True, exist_ok=True)
+    if not Path(path).exists():
+        os.close(os.open(path, os.O_CREAT | os.O_RDWR, 0o600))
     return SqliteDatabase(
         str(path),
         lock_type="IMMEDIATE",
@@ -128,6 +131,35 @@ def copy_to(path: Path) -> None:
         database.connection().backup(target)
     finally:
         target.close()
+
+
+def copied_whole(source: Path, to: Path) -> str:
+    """Copy a database file into another, while others may work on it; what SQLite finds wrong with either, empty when
+    nothing is."""
+    try:
+        own, copy = sqlite3.connect(f"{source.absolute().as_uri()}?mode=ro", uri=True), sqlite3.connect(to)
+        try:
+            own.backup(copy)
+            found = [str(row[0]) for row in copy.execute("PRAGMA integrity_check(3)")]
+            found += [f"{row[0]} {row[1]}" for row in copy.execute("PRAGMA foreign_key_check")][:3]
+        finally:
+            own.close()
+            copy.close()
+    except sqlite3.Error as error:
+        return str(error)
+    return "" if found == ["ok"] else "; ".join(found)
+
+
+def settle(path: Path) -> None:
+    """One file, and on the disk: nothing of it waits in another."""
+    own = sqlite3.connect(path)
+    try:
+        own.execute("PRAGMA wal_checkpoint(TRUNCATE)")
+        own.execute("PRAGMA journal_mode = DELETE")
+    finally:
+        own.close()
+    with path.open("rb") as file:
+        os.fsync(file.fileno())
 
 
 @contextmanager

@@ -506,3 +506,13 @@ register-is-the-only-one = { $name } is the only one.
 register-make-somebody-else-one-first = Make somebody else a coordinator first.
 sessions-each-ends-their-own = This session is somebody else’s.
 sessions-ask-them-or-a-coordinator = They end it themselves, or a coordinator does.
+
+## backup
+
+backup-a-file-that-is-not-there-yet = a file that is not there yet: a backup takes the place of nothing
+backup-sqlite-says = SQLite says: { $problem }
+backup-no-site-of-this-or-an-earlier-version = it is no site of this version or an earlier one
+backup-the-ledger-is-broken-at = its ledger is broken at entry { $entry }: { $why }
+backup-a-copy-is-whole-or-none = a copy is whole, or none
+backup-of-is-not = { $path } was not copied: { $why }.
+backup-take-another = Take another copy, and have somebody look at this one.
