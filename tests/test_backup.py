@@ -74,7 +74,7 @@ def test_what_is_not_whole_is_not_copied_and_leaves_nothing(database, tmp_path, 
             own.executescript({
                 "the ledger changed": "DROP TRIGGER ledger_no_update; UPDATE ledger SET payload = '{\"shape\":2}' WHERE seq = 5",
                 "no site": "DELETE FROM schema_migration",
-                "of a later version": "INSERT INTO schema_migration SELECT 99, '9999_later', max(migrated_at) FROM schema_migration",
+                "of a later version": "UPDATE schema_migration SET name = '9999_later' WHERE id = (SELECT max(id) FROM schema_migration)",
             }[how])  # fmt: skip
     with pytest.raises(Refusal, match="was not copied"):
         restore(source, to)
