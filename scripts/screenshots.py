@@ -40,7 +40,7 @@ SHOTS = (
     ("transfers", "maren", "/switching/SP-0007/transfers", DESK),
     ("console", "ivo", "/switching/SP-0005/console", DESK),
     ("console-upright", "ivo", "/switching/PR-0009/console", UPRIGHT),
-    ("instruments", "maren", "/switching/instruments", DESK),
+    ("people", "maren", "/people", DESK),
     ("program-paper", "maren", "/switching/SP-0003/paper", DESK),
     ("paper", "maren", "/permits/EWP-0003/paper", DESK),
 )
