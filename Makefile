@@ -45,7 +45,7 @@ lint: setup-dev
 
 # the browser tests on one worker, with one server; the other begins with the rest
 suite: setup-dev
-	$(BIN)/pytest -n 2 --dist loadgroup tests src/spinel/core
+	$(BIN)/pytest -n 2 --dist loadscope --no-loadscope-reorder tests src/spinel/core
 
 # For every day: lint, types, core and actions.
 check: setup-dev

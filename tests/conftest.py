@@ -8,6 +8,7 @@ from collections.abc import Iterator
 from datetime import datetime, timedelta
 from functools import cache, partial
 from pathlib import Path
+from typing import Any
 
 import pytest
 from flask import Flask, request
@@ -15,6 +16,7 @@ from flask.testing import FlaskClient
 from hypothesis import settings
 from jinja2 import FileSystemBytecodeCache
 from werkzeug.security import generate_password_hash
+from xdist.scheduler import LoadScopeScheduling
 
 import walls
 from demo_acts import MOMENT, opened, the_site
@@ -35,6 +37,18 @@ from spinel.wording.words import Words
 # the same examples everywhere, and no quarrel with a slow machine
 settings.register_profile("steady", deadline=None, derandomize=True, max_examples=150)
 settings.load_profile("steady")
+
+
+class BrowserOnOne(LoadScopeScheduling):
+    """The browser tests on one worker, with one server and one browser; of the rest each file on one, so that what it
+    prepares is prepared once. (The groups of pytest-xdist 3.8 have no effect under pytest 9.2.)"""
+
+    def _split_scope(self, nodeid: str) -> str:
+        return "browser" if nodeid.startswith("tests/e2e/") else nodeid.partition("::")[0]
+
+
+def pytest_xdist_make_scheduler(config: pytest.Config, log: Any) -> BrowserOnOne:
+    return BrowserOnOne(config, log)
 
 
 #: What takes longest goes first, so that no worker is left alone with it at the end.

@@ -10,10 +10,7 @@ from test_switching_walk import confirm, press, to_the_end
 
 from spinel.demo.site import element_id
 
-pytestmark = [
-    pytest.mark.xdist_group("browser"),
-    pytest.mark.skipif(not os.environ.get("SOAK"), reason="the soak's"),
-]
+pytestmark = pytest.mark.skipif(not os.environ.get("SOAK"), reason="the soak's")
 
 
 def drafted(maren: Page, tag: str, title: str) -> str:

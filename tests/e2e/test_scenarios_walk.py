@@ -20,10 +20,7 @@ from spinel.actions import network, people, setup
 from spinel.actions.acting import Act
 from spinel.demo.site import document, element_id
 
-pytestmark = [
-    pytest.mark.xdist_group("browser"),
-    pytest.mark.skipif(not os.environ.get("SOAK"), reason="the soak's"),
-]
+pytestmark = pytest.mark.skipif(not os.environ.get("SOAK"), reason="the soak's")
 
 
 @pytest.fixture

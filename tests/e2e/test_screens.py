@@ -6,9 +6,6 @@ import pytest
 
 from spinel.demo.site import element_id
 
-#: One server and one browser for all of them, on one worker; the other has the other core.
-pytestmark = pytest.mark.xdist_group("browser")
-
 AXE = (Path(__file__).parents[1] / "vendor" / "axe-4.14.1.min.js").read_text()
 SCREENS = {
     "board": "/", "network": "/network", "card": f"/network?e={element_id('MC1-2B')}",

@@ -2,13 +2,9 @@
 
 import re
 
-import pytest
 from playwright.sync_api import Page, expect
 
 from spinel.demo.site import element_id
-
-#: One server and one browser for all of them, on one worker; the other has the other core.
-pytestmark = pytest.mark.xdist_group("browser")
 
 CAUTION = re.compile("Local codes, the site's electrical safety program .* If anything is not as written: stop", re.S)
 TABLET, UPRIGHT = (1024, 768), (768, 1024)

@@ -4,14 +4,10 @@ import re
 from datetime import datetime, timedelta
 from zoneinfo import ZoneInfo
 
-import pytest
 from playwright.sync_api import Page, expect
 
 from spinel.demo.people import PASSWORD
 from spinel.demo.site import element_id
-
-#: One server and one browser for all of them, on one worker; the other has the other core.
-pytestmark = pytest.mark.xdist_group("browser")
 
 CAUTION = re.compile("Local codes, the site's electrical safety program .* A qualified person must verify", re.S)
 TABLET, UPRIGHT = (1024, 768), (768, 1024)
