@@ -111,7 +111,7 @@ def database(built: Path, tmp_path: Path) -> Iterator[Path]:
     shutil.copy(built, path)
     site = opened(setup.open_site(path))
     yield path
-    walls.agree(site, path)
+    walls.agree(site, path, built)
 
 
 @pytest.fixture

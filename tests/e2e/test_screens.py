@@ -1,5 +1,6 @@
 """Every main screen: axe-core clean, nothing wider than its window, no layout shift, targets large enough in gloves."""
 
+import os
 from pathlib import Path
 
 import pytest
@@ -58,7 +59,9 @@ def test_one_answer_nothing_wider_than_the_window_nothing_jumps_and_axe_is_conte
         shift, moved = page.evaluate(SHIFT)
         assert shift < 0.05, (name, width, moved)
         assert page.locator("h1").count() == 1, name
-        if width > 390 and (found := faults(page)):
+        # on the tablet axe looks in the soak: the pages are the same, their order is not
+        looks = width == 1280 or (width > 390 and bool(os.environ.get("SOAK")))
+        if looks and (found := faults(page)):
             complaints[name] = found
         if name not in FIELD:
             for narrow in (768, 390):
