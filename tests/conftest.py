@@ -47,6 +47,7 @@ class BrowserOnOne(LoadScopeScheduling):
         return "browser" if nodeid.startswith("tests/e2e/") else nodeid.partition("::")[0]
 
 
+@pytest.hookimpl(optionalhook=True)
 def pytest_xdist_make_scheduler(config: pytest.Config, log: Any) -> BrowserOnOne:
     return BrowserOnOne(config, log)
 
