@@ -48,8 +48,9 @@ class BrowserOnOne(LoadScopeScheduling):
 
 
 @pytest.hookimpl(optionalhook=True)
-def pytest_xdist_make_scheduler(config: pytest.Config, log: Any) -> BrowserOnOne:
-    return BrowserOnOne(config, log)
+def pytest_xdist_make_scheduler(config: pytest.Config, log: Any) -> BrowserOnOne | None:
+    """For the whole suite; the long proofs of one file are divided among the workers as ever."""
+    return BrowserOnOne(config, log) if config.getvalue("dist") == "loadscope" else None
 
 
 #: What takes longest goes first, so that no worker is left alone with it at the end.
