@@ -27,7 +27,8 @@ def demo(moment: str | None, fresh: bool, then_serve: bool) -> None:
             "SPINEL_DB to another file, or leave it unset."
         )
     if fresh:
-        for name in (path, Path(f"{path}-wal"), Path(f"{path}-shm")):
+        # who was signed in goes with it
+        for name in (path, *(Path(f"{path}{end}") for end in ("-wal", "-shm", ".sessions"))):
             name.unlink(missing_ok=True)
     if path.exists():
         click.echo(f"Keeping the database {path}; --fresh rebuilds it.")
