@@ -20,6 +20,7 @@ from spinel.actions import (
     programs,
     records,
 )
+from spinel.actions.as_found import Moved
 from spinel.core.errors import InputError, NotAllowed, Refusal
 from spinel.core.network.field import fold_field
 from spinel.core.network.now import FieldEvent
@@ -102,7 +103,7 @@ def test_work_that_goes_on_again_stops_the_next_step_though_the_program_runs(sig
     page = sign_in("ivo").get(f"/switching/{program}/console").text
     assert "Do not do this step." in page and "EWP-0006" in page and 'id="primary"' not in page
     # whoever did it all the same: refused as a step, kept as found, the program stopped
-    with pytest.raises(console.Moved, match=RULE):
+    with pytest.raises(Moved, match=RULE):
         confirm(program)
     seen = program_view.view(the_site(), program)
     assert (seen.done, seen.state) == (done, "stopped") and "F-B1 was found" in en(seen.stopped_because)

@@ -18,6 +18,7 @@ from spinel.actions import (
     programs,
     records,
 )
+from spinel.actions.as_found import Moved
 from spinel.actions.locks import lock_numbers, locks_on
 from spinel.core import stored as shapes
 from spinel.core.errors import InputError, NotAllowed, NotFound, Refusal, Stale
@@ -170,7 +171,7 @@ def test_a_confirmation_counts_once_and_only_for_its_state():
     # somebody stops it while the director's tablet is without a connection; then "was opened" arrives
     made_for = program_view.view(the_site(), number).version
     console.stop(act("jory"), number, "Somebody is in the bay")
-    with pytest.raises(console.Moved, match="kept as found"):
+    with pytest.raises(Moved, match="kept as found"):
         console.confirm(act("ivo"), number, 2, made_for, {})
     seen = program_view.view(the_site(), number)
     assert seen.state == "stopped" and seen.done == 1 and not the_site().as_it_is().now[device].known

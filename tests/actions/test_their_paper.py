@@ -4,13 +4,19 @@ back."""
 import os
 
 import pytest
+from peewee import IntegrityError
 
 from demo_acts import act, element_id, person, the_site
 from spinel.actions import board, box, operation, program_view, programs, relief
 from spinel.core.errors import InputError, Refusal
+from spinel.store import holds
+from spinel.store.holds import Place
 from switching_acts import confirm, ready, run, start_job
 
 pytestmark = pytest.mark.usefixtures("open_db")
+
+
+MOMENT_TEXT = "2026-11-24T22:32:08Z"
 
 
 def view(number):
@@ -51,7 +57,7 @@ def test_their_paper_is_taken_signed_over_and_given_back(sign_in):
     relief.offer(act("bram"), made, "operator", person("eero"))
     tags = relief.waiting(the_site(), view(made)).locks
     numbers = {f"lock_{i}": "G-2231" if tag == "Q-U1" else f"E-{i}" for i, tag in enumerate(tags)}
-    wrong = {k: "G-2231" for k in numbers}
+    wrong = {k: "E-0" for k in numbers}
     with pytest.raises(InputError):
         relief.take_over(act("eero"), made, view(made).version, wrong)
     relief.take_over(act("eero"), made, view(made).version, numbers)
@@ -74,6 +80,21 @@ def goes_back(made):
     assert run(back).state == "done"
     device = the_site().as_it_is().device(the_site().as_it_is().network.by_tag["Q-U1"])
     assert (device.position, device.checked, device.locks) == ("closed", True, ())
+
+
+def test_one_paper_of_theirs_may_be_for_several_devices(open_db):
+    """A number of ours hangs once; a paper is theirs to number."""
+    at, me = MOMENT_TEXT, person("bram")
+    with the_site().transaction():
+        for device in ("one", "two"):
+            holds.hang(Place("SP-1", "lock", device), "G-2231", me, "Bram", at, practice=False, others="The grid")
+        holds.hang(Place("SP-1", "lock", "three"), "R-1", me, "Bram", at, practice=False)
+        with pytest.raises(IntegrityError):
+            holds.hang(Place("SP-2", "lock", "four"), "R-1", me, "Bram", at, practice=False)
+    assert "G-2231" not in holds.numbers() and "R-1" in holds.numbers()
+    with the_site().transaction():
+        for device in ("one", "two", "three"):
+            holds.take_off(Place("SP-1", "lock", device), at, "Bram")
 
 
 def test_nobody_here_moves_it_by_a_single_operation():

@@ -18,6 +18,7 @@ from test_switching_walk import confirm, phases, press, step_of, to_the_end
 from conftest import serving
 from spinel.actions import network, people, setup
 from spinel.actions.acting import Act
+from spinel.demo.people import PASSWORD
 from spinel.demo.site import document, element_id
 
 pytestmark = pytest.mark.skipif(not os.environ.get("SOAK"), reason="the soak's")
@@ -280,3 +281,30 @@ def test_an_opening_in_an_emergency_stops_what_is_around_it(somebody):
     expect(jory.locator(".said").first).to_be_visible()
     maren.goto("/")
     expect(maren.locator("#wall")).to_contain_text("F-B1")
+
+
+def test_a_confirmation_that_was_not_sent_waits_for_whoever_made_it(somebody):
+    """On a shared tablet somebody else signs in before it could be sent: it is not sent in their name, and not lost."""
+    ivo = somebody("ivo")
+    ivo.goto("/switching/SP-0005/console")
+    before = step_of(ivo)
+    ivo.route("**/confirm", lambda route: route.abort())
+    phases(ivo)
+    ivo.locator("#lock").fill("R-77")
+    ivo.locator("#primary").click()
+    expect(ivo.locator("#pending")).to_contain_text(f"Step {before} is not saved")
+    ivo.unroute("**/confirm")
+    ivo.context.clear_cookies()
+    ivo.goto("/sign-in")
+    for login, says in (("tavi", "somebody who is not signed in here now"), ("ivo", "")):
+        ivo.context.clear_cookies()
+        ivo.goto("/sign-in")
+        ivo.fill("#login", login)
+        ivo.fill("#password", PASSWORD)
+        ivo.get_by_role("button", name="Sign in").click()
+        ivo.wait_for_url("**/")
+        ivo.goto("/switching/SP-0005/console")
+        if says:
+            expect(ivo.locator("#pending")).to_contain_text(says)
+            assert step_of(ivo) == before
+    expect(ivo.locator("#console")).to_have_attribute("data-step", str(before + 1))

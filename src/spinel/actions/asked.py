@@ -25,7 +25,7 @@ def asked(site: Site, seen: ProgramView, step: Step, said_of_it: Mapping[str, st
     said = {"said_by": texts.NAME.check(said_of_it.get("said_by", ""), "said_by")} if step.others else {}
     if "locked" in step.acts and seen.order.says_access:
         number = texts.LOCK.check(said_of_it.get("lock", ""))
-        if number in lock_numbers(seen.hold, seen.practice):
+        if not step.others and number in lock_numbers(seen.hold, seen.practice):
             raise InputError("lock", number, say("console-a-lock-that-hangs-nowhere-else"))
         return {**said, "lock": number}
     return dict(said)

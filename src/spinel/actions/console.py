@@ -12,6 +12,7 @@ from typing import Any
 
 from spinel.actions import box, locks, people, reviews
 from spinel.actions.acting import Act, Unit, work
+from spinel.actions.as_found import Moved, keep_as_found
 from spinel.actions.asked import asked
 from spinel.actions.equipment import check_found, equipment_class
 from spinel.actions.in_the_way import met_by_next, need_nobody
@@ -27,13 +28,7 @@ from spinel.core import texts
 from spinel.core.errors import InputError, NotAllowed, Refusal
 from spinel.core.network.cut import region
 from spinel.core.network.field import INDUCED, PROOF, island_digest
-from spinel.core.network.now import (
-    UNSURE_BLOCK,
-    UNSURE_GROUND,
-    UNSURE_LOCK,
-    UNSURE_POSITION,
-    FieldEvent,
-)
+from spinel.core.network.now import FieldEvent
 from spinel.core.network.ways import island
 from spinel.core.said import Sayable, say
 from spinel.core.switching.life import NAMES, check_move
@@ -134,10 +129,6 @@ class ReadAgain(Refusal):
     recorded = True
 
 
-class Moved(Refusal):
-    """The state has moved since the confirmation was made; what it says was done is kept as found."""
-
-
 @on_site
 def confirm(act: Act, number: str, step: int, version: int, said_of_it: Mapping[str, str]) -> str:
     """One step (counted from 1) was done, for the state that ``version`` names. Returns what was recorded.
@@ -154,7 +145,7 @@ def confirm(act: Act, number: str, step: int, version: int, said_of_it: Mapping[
         _may_confirm(act, seen, step)
         why = _why_moved(unit.site.as_it_is(), program, seen, step, version)
         if why:
-            moved = _keep_as_found(unit, program, seen, step, why)
+            moved = keep_as_found(unit, program, seen, step, why)
         else:
             result = _done(unit, program, seen, seen.steps[step - 1], said_of_it)
     if moved is not None:
@@ -219,54 +210,6 @@ def _why_moved(here: SiteNow, program: Program, seen: ProgramView, step: int, ve
         return say("console-something-was-recorded-on-the-program")
     met = met_by_next(here, seen)
     return say("console-broken", why=met.why, rule=met.rule) if met else ""
-
-
-_UNSURE = {
-    "operate": UNSURE_POSITION,
-    "lock": UNSURE_LOCK,
-    "ground": UNSURE_GROUND,
-    "block": UNSURE_BLOCK,
-    "discharge": UNSURE_BLOCK,
-}
-
-
-def _keep_as_found(unit: Unit, program: Program, seen: ProgramView, step: int, why: Sayable) -> Moved:
-    """Whatever was done is not a step of this program, but it was done: the record stops knowing that thing."""
-    done = seen.steps[step - 1]
-    already = step <= program.step
-    hung = done.kind == "lock" and "locked" in done.acts
-    if done.kind in _UNSURE and not already and not hung:
-        note = say("console-said-to-be-done-as-step-of", step=step, number=program.number, action=done.action)
-        event = FieldEvent(
-            sequence=0,
-            at="",
-            actor="",
-            kind="found",
-            element_id=done.element_id,
-            value=_UNSURE[done.kind],
-            hold=program.hold,
-            node_id=done.node_id,
-        )
-        write(unit, program, event, note, {})
-        locks.no_longer_sure(unit, program, done, seen.operator)
-        if not program.practice:
-            element = unit.site.as_it_is().network.element[done.element_id]
-            reviews.after_found(unit, element, say("console-as-nobody-recorded-it"))
-    reason = say("console-step-was-confirmed-for-a-state-that", step=step, why=why)
-    fresh = stored(program.number)
-    if fresh.state == "executing":
-        save(unit.act, fresh, fresh.version, state="stopped", stopped_because=reason)
-        keep(unit, fresh, "stopped", {"because": reason})
-    unit.record(
-        word(program, "confirmation refused"),
-        f"program:{program.number}",
-        {"step": step, "said": done.action, "why": why},
-    )
-    return Moved(
-        say("console-a-confirmation-is-for-the-state-it"),
-        reason,
-        say("console-what-was-done-is-kept-as-found"),
-    )
 
 
 def _done(unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_it: Mapping[str, str]) -> str:

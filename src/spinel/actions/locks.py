@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from typing import Any
 
 from spinel.actions.acting import Unit
@@ -41,7 +41,7 @@ class BoxState:
     in_charge_id: int | None = None
     complete: bool = False
     completed_by: str = ""
-    locks: tuple[PersonalLock, ...] = field(default=())
+    locks: tuple[PersonalLock, ...] = ()
     equipment_id: str = ""
 
 

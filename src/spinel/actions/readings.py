@@ -17,10 +17,8 @@ from spinel.core import texts
 from spinel.core.errors import InputError, NotFound
 from spinel.core.isolation import absence
 from spinel.core.isolation.instruments import DETECTOR, Instrument, shows
-from spinel.core.network.cut import region
 from spinel.core.network.field import FAILED, INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL
 from spinel.core.network.now import VOLTAGE_PRESENT, FieldEvent
-from spinel.core.network.ways import zone
 from spinel.core.said import Sayable, say
 from spinel.core.switching.steps import PHASING, Step, events
 from spinel.store.models import Program
@@ -55,19 +53,13 @@ def tested(
 
 def _only_induced(seen: ProgramView, step: Step, high: Mapping[str, float], detail: dict[str, Any]) -> bool:
     """Is what was read twice no more than a parallel line induces there? Then it may be grounded, which is recorded."""
-    order, node = seen.order, seen.order.network.node.get(step.node_id)
-    low = detail.get("low", {}).get("readings_v")
-    if node is None or not low or detail["low"].get("failed") or not order.tests_grounded:
+    order, low = seen.order, detail.get("low", {})
+    if not order.tests_grounded or low.get("failed") or not low.get("readings_v"):
         return False
-    now = seen.now
-    around = region(order.network, now.devices, [step.node_id], order.hold)
-    if now.grounded(zone(order.network, now.devices, step.node_id), order.hold) is not None:
-        # once it is grounded nothing is induced any more
+    if not absence.may_be_induced(order.network, seen.now, step.node_id, order.hold):
         return False
-    practice = order.study.profile.instruments
-    found = absence.induced_in(order.network, around) and absence.only_induced(
-        high.values(), low.values(), node.nominal_voltage_v, practice
-    )
+    nominal_v = order.network.node[step.node_id].nominal_voltage_v
+    found = absence.only_induced(high, low["readings_v"], nominal_v, order.study.profile.instruments)
     if found:
         detail["induced"] = True
     return found

@@ -82,33 +82,30 @@ def change_roles(act: Act, login: str, roles: Iterable[str]) -> None:
 def leave(act: Act, login: str, reason: str) -> None:
     """Somebody is here no longer: signed out everywhere at once, and never signed in again until they come back. What
     hangs in their name stays until the absent-owner procedure takes it off."""
-    act.actor.needs("coordinator", what=say("register-change-the-register"))
-    text = texts.REASON.check(reason)
-    with work(act) as unit:
-        if unit.done:
-            return
-        person = _registered(login)
-        if not person.active:
-            raise InputError("login", login, say("register-somebody-who-has-not-left"))
-        _another_coordinator(person)
-        store.set_active(person.id, False)
-        unit.record("left", f"person:{login}", {"because": text})
-    sessions.end(act, person.id)
+    _set_active(act, login, reason, active=False)
 
 
 @on_site
 def come_back(act: Act, login: str, reason: str) -> None:
     """Somebody who left may sign in again, with the roles that they had."""
+    _set_active(act, login, reason, active=True)
+
+
+def _set_active(act: Act, login: str, reason: str, *, active: bool) -> None:
     act.actor.needs("coordinator", what=say("register-change-the-register"))
     text = texts.REASON.check(reason)
     with work(act) as unit:
         if unit.done:
             return
         person = _registered(login)
-        if person.active:
-            raise InputError("login", login, say("register-somebody-who-has-left"))
-        store.set_active(person.id, True)
-        unit.record("came back", f"person:{login}", {"because": text})
+        if person.active == active:
+            known = say("register-somebody-who-has-left") if active else say("register-somebody-who-has-not-left")
+            raise InputError("login", login, known)
+        if not active:
+            _another_coordinator(person)
+            sessions.end(act, person.id)
+        store.set_active(person.id, active)
+        unit.record("came back" if active else "left", f"person:{login}", {"because": text})
 
 
 @on_site
@@ -123,9 +120,10 @@ def reset_password(act: Act, login: str) -> str:
         if person.id == act.actor.id:
             raise InputError("login", login, say("register-somebody-else-the-own-is-changed-on-ones-page"))
         made = secrets.token_urlsafe(9)
+        # first: should the rest fail, somebody signs in once more than was needed, and nobody stays signed in
+        sessions.end(act, person.id)
         store.set_password(person.id, passwords.hashed(made), must_change=True)
         unit.record("password reset", f"person:{login}", {})
-    sessions.end(act, person.id)
     return made
 
 
@@ -142,9 +140,9 @@ def change_password(act: Act, old: str, new: str, keep: int | None = None) -> No
     with work(act) as unit:
         if unit.done:
             return
+        sessions.end(act, act.actor.id, but=keep)
         store.set_password(act.actor.id, passwords.hashed(new), must_change=False)
         unit.record("password changed", f"person:{act.actor.login}", {})
-    sessions.end(act, act.actor.id, but=keep)
 
 
 def _registered(login: str) -> Registered:

@@ -62,10 +62,6 @@ def _locks(seen: ProgramView) -> list[Hung]:
     return [] if seen.practice else isolation_locks(seen.hold)
 
 
-def _numbers(seen: ProgramView, tag: str) -> set[str]:
-    return {row.number for row in _locks(seen) if seen.order.network.element[row.element_id].tag == tag}
-
-
 def _own_locks(seen: ProgramView, person_id: int | None) -> tuple[str, ...]:
     """Tags of the devices on which a person's isolation locks of this hold hang."""
     element = seen.order.network.element
@@ -195,8 +191,8 @@ def _locks_beside(seen: ProgramView, offered: Relief, said: Mapping[str, str]) -
     taken, found = lock_numbers(seen.hold, seen.practice), dict[str, str]()
     for i, tag in enumerate(offered.locks):
         number = texts.LOCK.check(said.get(f"lock_{i}", ""), f"lock_{i}")
-        if seen.order.network.by_tag[tag].operated_by and number in _numbers(seen, tag):
-            # the paper of others is signed over, and keeps its number
+        if seen.order.network.by_tag[tag].operated_by:
+            # the paper of others is signed over, by its number or a new one, and may be for several devices
             found[tag] = number
             continue
         if number in taken or number in found.values():

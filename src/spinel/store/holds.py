@@ -47,9 +47,10 @@ def locks() -> int:
 
 
 def numbers(practice_of: str = "") -> set[str]:
-    """The numbers of the isolation locks that hang on the site, or in one practice run."""
+    """The numbers of our isolation locks that hang on the site, or in one practice run. One paper of others may be for
+    several devices."""
     where, values = ("hold = ?", (practice_of,)) if practice_of else ("practice = 0", ())
-    query = f"SELECT number FROM hung WHERE gone_at IS NULL AND kind = 'lock' AND {where}"
+    query = f"SELECT number FROM hung WHERE gone_at IS NULL AND kind = 'lock' AND others = '' AND {where}"
     return {number for (number,) in rows(query, *values)}
 
 

@@ -14,6 +14,7 @@ from flask import Blueprint, Response, make_response, redirect, render_template,
 
 from spinel.actions import console, instruments, people, practice, program_view, read_again
 from spinel.actions.acting import Actor
+from spinel.actions.as_found import Moved
 from spinel.actions.equipment import findable
 from spinel.actions.in_the_way import met_by_next
 from spinel.core.errors import InputError, NotAllowed, Refusal, Stale
@@ -92,6 +93,7 @@ def _script_words() -> str:
         "notSaved": phrase("script-not-saved"),
         "signIn": phrase("script-sign-in", step="{}"),
         "noAnswer": phrase("script-no-answer", step="{}"),
+        "notYours": phrase("script-not-yours", step="{}"),
     }
     return json.dumps(pairs | single, ensure_ascii=False)
 
@@ -150,7 +152,7 @@ def confirm(number: str):
     except NotAllowed:
         raise
     except (InputError, Refusal, Stale) as error:
-        status = 409 if isinstance(error, console.Moved | Stale) else 422
+        status = 409 if isinstance(error, Moved | Stale) else 422
         failed = forms.Failed("confirm", error, request.form)
         if scripted:
             return _fragment(number, failed, status)

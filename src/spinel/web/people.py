@@ -5,15 +5,15 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from flask import Blueprint, flash, g, render_template, request, url_for
+from flask import Blueprint, g, render_template, request, url_for
 
 from spinel.actions import people as register_of
 from spinel.actions import register, sessions
 from spinel.actions.acting import Actor
+from spinel.core.errors import InputError, Refusal
 from spinel.core.people import ROLES, role_name
-from spinel.core.said import say
+from spinel.core.said import Sayable, say
 from spinel.web import forms
-from spinel.web.filters import words
 from spinel.web.here import site
 from spinel.web.session import act, actor, current
 
@@ -31,11 +31,11 @@ def page():
     return _page()
 
 
-def _page(failed: forms.Failed | None = None):
+def _page(failed: forms.Failed | None = None, made: Sayable = ""):
     found = register.listed(site(), register.moment_of(g.now, site()))
     here = [one for one in found if one.person.active]
     return render_template(
-        "people/people.html", listed=found, here=len(here), left=len(found) - len(here), failed=failed,
+        "people/people.html", listed=found, here=len(here), failed=failed, made=made,
         soon=sum(one.ends is not None for one in here), roles=[(role, role_name(role)) for role in ROLES],
     )  # fmt: skip
 
@@ -70,12 +70,12 @@ def come_back(login: str):
 
 @pages.post("/people/<login>/password")
 def reset(login: str):
-    def then(made: str) -> str:
-        if made:
-            flash(words().say(say("people-password-is", login=login, password=made)))
-        return url_for("people.page")
-
-    return forms.attempt(f"password-{login}", lambda: register.reset_password(act(), login), then, _page)
+    """Shown on the answer itself and nowhere else: what goes on to another page goes by way of the browser's cookie."""
+    try:
+        made = register.reset_password(act(), login)
+    except (InputError, Refusal) as error:
+        return _page(forms.Failed(f"password-{login}", error, request.form)), 422
+    return _page(made=say("people-password-is", login=login, password=made) if made else "")
 
 
 @pages.get("/account")

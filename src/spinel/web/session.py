@@ -24,8 +24,9 @@ limiter = Limiter(get_remote_address, storage_uri="memory://")
 login_manager = LoginManager()
 #: Endpoints that a person who has not signed in may see.
 OPEN = ("static", "session.sign_in")
-#: What somebody may do whose password was set by somebody else: change it, or go. A stop is never hindered.
-FIRST = ("people.account", "people.change_password", "session.sign_out")
+#: What somebody may do whose password was set by somebody else: change it, or go. Stopping work, and reporting what was
+#: found, is never hindered.
+FIRST = ("people.account", "people.change_password", "session.sign_out", "network.found", "network.emergency")
 STOPS = ("suspend", "stop")
 
 

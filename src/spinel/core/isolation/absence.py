@@ -13,6 +13,7 @@ from math import sqrt
 from spinel.core.errors import InputError, OutOfRange
 from spinel.core.isolation.instruments import DETECTOR, kind_for
 from spinel.core.isolation.points import Target
+from spinel.core.network.cut import region
 from spinel.core.network.document import Element, Network
 from spinel.core.network.field import Field
 from spinel.core.network.kinds import CONVERTERS
@@ -113,18 +114,31 @@ def induced_in(network: Network, nodes: Iterable[str]) -> bool:
     return any(e.induced_voltage for n in nodes if n in network.at_node for e in network.at_node[n])
 
 
-def only_induced(first_v: Iterable[float], second_v: Iterable[float], nominal_v: float, by: Instruments) -> bool:
-    """Is a voltage that was read twice, the second time with an instrument of low impedance, no more than what a
-    parallel line induces: below the practice's share of nominal to ground, and not rising?
+def may_be_induced(network: Network, now: Field, node_id: str, hold: str) -> bool:
+    """May what is read at a node be induced? Only where it is recorded of anything that nothing of the hold cuts off
+    from it, and never once a ground of the hold hangs there."""
+    if node_id not in network.node or now.grounded(zone(network, now.devices, node_id), hold) is not None:
+        return False
+    return induced_in(network, region(network, now.devices, [node_id], hold))
+
+
+def only_induced(
+    first_v: Mapping[str, float], second_v: Mapping[str, float], nominal_v: float, by: Instruments
+) -> bool:
+    """Is what was read twice of some pairs, the second time with an instrument of low impedance, no more than what a
+    parallel line induces: of every pair below the practice's share of nominal to ground, and not rising?
 
     >>> from spinel.core.profile import NORTH_AMERICAN
-    >>> [only_induced([18], [v], 480, NORTH_AMERICAN.instruments) for v in (16, 25)]
+    >>> one = NORTH_AMERICAN.instruments
+    >>> [only_induced({"L1-G": 18}, {"L1-G": v}, 480, one) for v in (16, 25)]
     [True, False]
-    >>> only_induced([60], [60], 480, NORTH_AMERICAN.instruments)
+    >>> only_induced({"L1-G": 60}, {"L1-G": 60}, 480, one), only_induced({"L1-G": 18}, {}, 480, one)
+    (False, False)
+    >>> only_induced({"L1-G": 18, "L2-G": 5}, {"L1-G": 2, "L2-G": 17}, 480, one)
     False
     """
-    first, second = max(first_v, default=0.0), max(second_v, default=0.0)
-    return first <= by.induced_share * nominal_v / sqrt(3) and second <= first
+    most = by.induced_share * nominal_v / sqrt(3)
+    return bool(first_v) and all(v <= most and second_v.get(pair, v + 1) <= v for pair, v in first_v.items())
 
 
 def check_readings(pairs: Sequence[str], readings: Mapping[str, object]) -> dict[str, float]:

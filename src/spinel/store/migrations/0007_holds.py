@@ -30,7 +30,7 @@ TABLES = [
         (hold, kind, element_id, node_id, part, (CASE kind WHEN 'personal' THEN person_id ELSE 0 END))
         WHERE gone_at IS NULL AND kind <> 'lock'""",
     """CREATE UNIQUE INDEX hung_number ON hung (number, (CASE practice WHEN 1 THEN hold ELSE '' END))
-        WHERE gone_at IS NULL AND kind = 'lock' AND number <> ''""",
+        WHERE gone_at IS NULL AND kind = 'lock' AND number <> '' AND others = ''""",
     "CREATE INDEX hung_now ON hung (hold) WHERE gone_at IS NULL",
     """CREATE TRIGGER hung_no_delete BEFORE DELETE ON hung
         BEGIN SELECT RAISE(ABORT, 'what hung is taken down, never deleted'); END""",

@@ -45,9 +45,14 @@ function answered(answer, html, step) {
 async function send() {
   const kept = waiting();
   if (!kept || sending) { return; }
-  sending = true;
   clearTimeout(timer);
   draw();
+  if (kept.person && kept.person !== document.body.dataset.person) {
+    // it is somebody else's who has signed in here since: theirs to send, and not to be lost
+    tell("notYours", kept.data.step);
+    return;
+  }
+  sending = true;
   const token = document.querySelector('input[name="csrf_token"]');
   if (token) { kept.data.csrf_token = token.value; }
   const stop = new AbortController();
@@ -76,7 +81,7 @@ document.addEventListener("submit", (event) => {
   if (phase() < 2) { setPhase(phase() + 1); return; }
   const data = Object.fromEntries(new FormData(form));
   data.request_id = uuid();
-  put({ url: form.getAttribute("action"), data });
+  put({ url: form.getAttribute("action"), data, person: document.body.dataset.person });
   send();
 }, true);
 

@@ -859,6 +859,7 @@ script-unsaved = Not saved yet
 script-unsaved-small = it is sent again until it is
 script-not-saved = Not saved
 script-sign-in = Step { $step } is not saved: the server wants you to sign in again, in another tab. It is kept here and sent again.
+script-not-yours = Step { $step } was confirmed on this device by somebody who is not signed in here now, and is not saved. They sign in here and it is sent; until then nothing is confirmed on this device.
 script-no-answer = Step { $step } is not saved: no answer from Spinel. It is kept on this device and sent again every 3 seconds. Do not go on to the next step.
 records-nothing-more = nothing more
 
