@@ -10,7 +10,7 @@ from flask import Blueprint, g, render_template, request, url_for
 from spinel.actions import people as register_of
 from spinel.actions import register, sessions
 from spinel.actions.acting import Actor
-from spinel.core.errors import InputError, Refusal
+from spinel.core.errors import InputError, NotAllowed, Refusal
 from spinel.core.people import ROLES, role_name
 from spinel.core.said import Sayable, say
 from spinel.web import forms
@@ -73,6 +73,8 @@ def reset(login: str):
     """Shown on the answer itself and nowhere else: what goes on to another page goes by way of the browser's cookie."""
     try:
         made = register.reset_password(act(), login)
+    except NotAllowed:
+        raise
     except (InputError, Refusal) as error:
         return _page(forms.Failed(f"password-{login}", error, request.form)), 422
     return _page(made=say("people-password-is", login=login, password=made) if made else "")
