@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import shutil
 import uuid
 from collections.abc import Iterator
 from datetime import datetime, timedelta
@@ -21,8 +20,9 @@ from xdist.scheduler import LoadScopeScheduling
 import walls
 from demo_acts import MOMENT, opened, the_site
 from saying import en
-from shared_files import once_for_all_workers
+from shared_files import copied, once_for_all_workers
 from spinel.actions import passwords, setup
+from spinel.actions.verifying import rows_astray
 from spinel.core.errors import SpinelError
 from spinel.core.hazard import Study
 from spinel.core.network.check import accept
@@ -107,13 +107,16 @@ def built(tmp_path_factory: pytest.TempPathFactory) -> Path:
 
 
 @pytest.fixture
-def database(built: Path, tmp_path: Path) -> Iterator[Path]:
-    """A copy of the demo database, on which the acts of the test are. What hangs at its end is what was recorded."""
-    path = tmp_path / "site.sqlite3"
-    shutil.copy(built, path)
+def database(built: Path, tmp_path: Path, request: pytest.FixtureRequest) -> Iterator[Path]:
+    """A copy of the demo database, on which the acts of the test are. At its end what hangs is what was recorded, and
+    every row what the ledger says of it, unless the test is one that tampers."""
+    path = copied(built, tmp_path / "site.sqlite3")
     site = opened(setup.open_site(path))
     yield path
     walls.agree(site, path, built)
+    if "tampers" not in request.keywords:
+        with site.connection():
+            assert list(rows_astray()) == []
 
 
 @pytest.fixture

@@ -4,10 +4,13 @@ from __future__ import annotations
 
 import fcntl
 import os
+import shutil
 from collections.abc import Callable
 from pathlib import Path
 
 import pytest
+
+from spinel.actions.version import files_of, move
 
 
 def once_for_all_workers(factory: pytest.TempPathFactory, name: str, make: Callable[[Path], None]) -> Path:
@@ -21,5 +24,13 @@ def once_for_all_workers(factory: pytest.TempPathFactory, name: str, make: Calla
         if not path.exists():
             making = path.with_suffix(".making")
             make(making)
-            making.rename(path)
+            move(making, path)
     return path
+
+
+def copied(source: Path, to: Path) -> Path:
+    """A database that nobody works on, with what belongs to it."""
+    for before, after in zip(files_of(source), files_of(to), strict=True):
+        if before.exists():
+            shutil.copy(before, after)
+    return to

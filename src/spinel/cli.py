@@ -10,6 +10,7 @@ from spinel import __version__
 
 #: Command: where it is, and what it says of itself in the list; its module is loaded when it is called.
 COMMANDS = {
+    "anchor": ("records:anchor_command", "Write down the head of the ledger where an old copy would be found by it."),
     "backup": ("backup:backup_command", "A whole, verified copy of the site's database, while people work."),
     "calc": ("calc:calc", "Calculations on CSV files: '-' reads standard input."),
     "coordinator-add": ("people:coordinator_add", "Register the first coordinator of a new site."),
@@ -24,7 +25,7 @@ COMMANDS = {
     "setting": ("people:setting", "Change a site setting."),
     "study": ("study:study_command", "Arc flash and shock at every location of a network, as CSV."),
     "upgrade": ("records:upgrade", "Bring the database of an earlier version up to date, after a copy."),
-    "verify": ("records:verify", "Walk the ledger; with a printed head and count also find a cut tail."),
+    "verify": ("records:verify", "Compare every row with the ledger, and that with its keys, anchors and a printed head."),
 }
 
 

@@ -79,6 +79,7 @@ def run_one(program):
     return program_view.view(the_site(), program)
 
 
+@pytest.mark.tampers
 def test_work_that_goes_on_again_stops_the_next_step_though_the_program_runs(sign_in):
     program = checked("MC2")
     nobody_there()

@@ -513,6 +513,7 @@ def test_a_scenario_comes_from_its_seed_and_every_kind_can_come():
 
 
 @pytest.mark.parametrize("kind", ["others_lock", "wrong_cubicle", "no_answer"])
+@pytest.mark.tampers
 def test_what_is_seen_and_confirmed_all_the_same_fails_the_run(kind):
     number = a_run()
     seen = program_view.view(the_site(), number)

@@ -93,6 +93,7 @@ def test_a_permit_that_has_run_out_is_never_found_as_in_force():
     assert told[0].startswith("In force") and told[1].startswith("Expired")
 
 
+@pytest.mark.tampers
 def test_what_is_made_later_is_found_at_once_and_a_name_that_changed_by_its_new_one():
     people.add_person(act("maren"), "zoe", "Zoë Ångström", "a long password", ["worker"])
     for text in ("zoë", "ÅNGSTRÖM", "å", "ZOË"):

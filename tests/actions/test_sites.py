@@ -1,7 +1,6 @@
 """Two sites in one process, and what a site remembers of a write that was never committed."""
 
 import os
-import shutil
 import sqlite3
 import threading
 
@@ -9,6 +8,7 @@ import pytest
 from peewee import OperationalError
 
 from demo_acts import MOMENT, PASSWORD, act, element_id, the_site
+from shared_files import copied
 from spinel.actions import board, jobs, network, people, permits, records, setup
 from spinel.actions.acting import Act
 from spinel.core.errors import NotFound
@@ -33,7 +33,7 @@ def acting(site, login="maren", now=MOMENT):
 def other(database, tmp_path):
     """A second site of the same history, opened beside the first."""
     path = tmp_path / "other.sqlite3"
-    shutil.copy(database, path)
+    copied(database, path)
     return setup.open_site(path)
 
 
@@ -134,7 +134,7 @@ def test_a_network_changed_outside_spinel_carries_no_page_but_work_can_be_stoppe
     from spinel.web.app import create_app
 
     path = tmp_path / "changed.sqlite3"
-    shutil.copy(built, path)
+    copied(built, path)
     with sqlite3.connect(path) as own:
         own.execute("DROP TRIGGER revision_no_update")
         own.execute("""UPDATE revision SET document = replace(document, '"fault_mva_max":', '"fault_mva_max": ')""")

@@ -82,6 +82,7 @@ def goes_back(made):
     assert (device.position, device.checked, device.locks) == ("closed", True, ())
 
 
+@pytest.mark.tampers
 def test_one_paper_of_theirs_may_be_for_several_devices(open_db):
     """A number of ours hangs once; a paper is theirs to number."""
     at, me = MOMENT_TEXT, person("bram")

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import os
-import shutil
 import socket
 import subprocess
 import sys
@@ -16,7 +15,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, StorageState, expect
 
-from shared_files import once_for_all_workers
+from shared_files import copied, once_for_all_workers
 from spinel.demo.people import PASSWORD
 
 #: However slow the machine: a page is waited for by what it shows, not by the clock.
@@ -52,7 +51,7 @@ def serving(database: Path, folder: Path) -> Iterator[str]:
         s.bind(("127.0.0.1", 0))
         port = s.getsockname()[1]
     environment = {**os.environ, "SPINEL_DB": str(folder / "site.sqlite3"), "SPINEL_PORT": str(port)}
-    shutil.copy(database, environment["SPINEL_DB"])
+    copied(database, Path(environment["SPINEL_DB"]))
     log = folder / "site.log"
     with log.open("w") as out:
         process = subprocess.Popen(

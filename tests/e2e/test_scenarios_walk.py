@@ -6,7 +6,6 @@ import copy
 import json
 import os
 import re
-import shutil
 from datetime import UTC, datetime, timedelta
 from zoneinfo import ZoneInfo
 
@@ -16,6 +15,7 @@ from test_crews_walk import drafted, started
 from test_switching_walk import confirm, phases, press, step_of, to_the_end
 
 from conftest import serving
+from shared_files import copied
 from spinel.actions import network, people, setup
 from spinel.actions.acting import Act
 from spinel.demo.people import PASSWORD
@@ -136,7 +136,7 @@ def test_isolated_and_restored(tag, somebody):
 def contactor(demo_of_now, tmp_path):
     """The demo with a contactor at P-31, in its terminal box, published and walked down."""
     path = tmp_path / "with-contactor.sqlite3"
-    shutil.copy(demo_of_now, path)
+    copied(demo_of_now, path)
     data = copy.deepcopy(document())
     cable = next(e for e in data["elements"] if e["tag"] == "W-P31")
     before, after = cable["ends"]

@@ -70,19 +70,19 @@ class TestSessions:
         maren = sign_in("maren")
         with maren.client.session_transaction() as held:
             token = held["token"]
-        beside = database.with_name(f"{database.name}.sessions")
+        beside = database.with_name(f"{database.name}.beside")
         assert S_IMODE(beside.stat().st_mode) == 0o600
         with sqlite3.connect(beside) as own:
             kept = [str(v) for row in own.execute("SELECT * FROM session") for v in row]
         assert kept and not any(token in v for v in kept)
 
     def test_a_full_disk_keeps_nobody_out_and_a_lost_file_signs_everybody_out(self, sign_in, database, clock):
-        maren, beside = sign_in("maren"), database.with_name(f"{database.name}.sessions")
+        maren, beside = sign_in("maren"), database.with_name(f"{database.name}.beside")
         clock.forward(minutes=5)
         with sqlite3.connect(beside) as other:
             other.execute("CREATE TRIGGER full BEFORE UPDATE ON session BEGIN SELECT RAISE(ABORT, 'disk is full'); END")
         assert signed_in(maren)
-        for file in database.parent.glob("*.sessions*"):
+        for file in database.parent.glob("*.beside*"):
             file.unlink()
         assert not signed_in(maren)
 

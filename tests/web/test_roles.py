@@ -156,6 +156,7 @@ def test_a_refused_role_leaves_no_trace(app, sign_in, open_db):
     assert permits.view(the_site(), "EWP-0005", act("maren").now) == seen
 
 
+@pytest.mark.tampers
 def test_a_person_who_left_is_out_at_once(app, sign_in):
     from spinel.store.database import database
 

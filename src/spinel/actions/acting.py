@@ -12,7 +12,7 @@ from spinel.actions.site import Site, on_site
 from spinel.core.errors import NotAllowed
 from spinel.core.people import any_of
 from spinel.core.said import Sayable, say
-from spinel.store import ledger
+from spinel.store import ledger, seals
 
 UTC_FORMAT = "%Y-%m-%dT%H:%M:%SZ"
 
@@ -61,7 +61,8 @@ class Unit:
 
     act: Act
     done: str | None
-    _recorded: int = field(default=0)
+    _after: ledger.Head
+    _entries: list[tuple[str, str, str, dict[str, Any], str | None]] = field(default_factory=list)
 
     @property
     def site(self) -> Site:
@@ -69,25 +70,53 @@ class Unit:
 
     def record(self, what: str, subject: str, payload: dict[str, Any]) -> None:
         """One ledger entry. The first entry of a unit carries the request id."""
-        request_id = self.act.request_id if self._recorded == 0 else None
-        ledger.append(self.act.at, self.act.actor.name, what, subject, payload, request_id)
-        self._recorded += 1
+        request_id = None if self._entries else self.act.request_id
+        self._entries.append((self.act.actor.name, what, subject, payload, request_id))
 
     def record_by_system(self, what: str, subject: str, payload: dict[str, Any]) -> None:
-        ledger.append(self.act.at, SYSTEM.name, what, subject, payload, None)
+        self._entries.append((SYSTEM.name, what, subject, payload, None))
+
+    def close(self) -> None:
+        """The entries, in their order; the last one says which rows all of this wrote. An act that wrote rows and
+        recorded nothing is a mistake in the code, and writes nothing."""
+        wrote = seals.written()
+        if not self._entries:
+            if wrote:
+                raise RuntimeError(f"written without an entry: {', '.join(wrote)}")
+            seals.forget()
+        last = len(self._entries) - 1
+        for i, (actor, what, subject, payload, request_id) in enumerate(self._entries):
+            digests = wrote if i == last else {}
+            self._after = ledger.append(
+                self._after, self.act.at, actor, what, subject, payload, request_id, digests
+            )  # fmt: skip
 
 
 @contextmanager
 def work(act: Act) -> Iterator[Unit]:
     """The transaction of one act. Leave at once when ``unit.done``: the same request was answered before."""
     with act.site.transaction():
-        yield Unit(act, ledger.answered(act.request_id, act.actor.name))
+        stands = ledger.stands(act.request_id, act.actor.name)
+        unit = Unit(act, stands.answered, stands.head)
+        if stands.noted:
+            _name_what_is_foreign(unit)
+        yield unit
+        unit.close()
+
+
+def _name_what_is_foreign(unit: Unit) -> None:
+    """What was written outside of an act is entered by its name, and is never taken for written by this one."""
+    found = {"rows": seals.left()}
+    seals.forget()
+    unit._after = ledger.append(
+        unit._after, unit.act.at, SYSTEM.name, "rows changed outside", "record:rows", found, None, {}
+    )
 
 
 @on_site
 def repeated(act: Act) -> bool:
     """Was this very request answered before? Asked where something is checked ahead of the transaction."""
-    return ledger.answered(act.request_id, act.actor.name) is not None
+    return ledger.stands(act.request_id, act.actor.name).answered is not None
 
 
 def utc_text(moment: datetime) -> str:

@@ -17,12 +17,13 @@ from spinel.core.network.schema import EQUIPMENT_CLASSES
 from spinel.core.people import ROLES, qualified
 from spinel.core.permit.tasks import task
 from spinel.core.said import Sayable, say
+from spinel.store import attempts
 from spinel.store import people as store
 from spinel.store.people import Registered
 
 #: After this many failures in a row from one address it waits, a minute at first and twice as long after each more, up
 #: to the whole; after so many from all addresses, those wait from which the account never signed in. Nobody who is
-#: signed in waits for what others try. The count is kept in the database, for all processes.
+#: signed in waits for what others try. The count is kept for all processes.
 FAILURES_ALLOWED, FAILURES_EVERYWHERE = 5, 50
 FIRST_WAIT, WAIT, REMEMBERED = timedelta(minutes=1), timedelta(minutes=15), timedelta(days=1)
 
@@ -42,7 +43,7 @@ def sign_in(site: Site, login: str, password: str, address: str, now: datetime) 
 
 def check_password(site: Site, login: str, password: str, address: str, now: datetime, message: Sayable) -> int:
     """The id of the person; Refusal when the password is wrong or was so too often lately, from this address."""
-    wait = _waits(login, address, now)
+    wait = _waits(site, login, address, now)
     if wait > timedelta():
         minutes = max(1, ceil(wait.total_seconds() / 60))
         raise Refusal(
@@ -55,21 +56,20 @@ def check_password(site: Site, login: str, password: str, address: str, now: dat
     usable = person if person and person.active else None
     fits = passwords.fits(usable.password_hash if usable else passwords.nobody(), password)
     succeeded = usable is not None and fits
-    with site.transaction():
-        store.add_attempt(login, address, succeeded, utc_text(now))
+    attempts.add(site.path, login, address, succeeded, utc_text(now))
     if usable is None or not fits:
         raise Refusal("password", message, say("act-people-check-caps-lock-and-try-again"), field="password")
     return int(usable.id)
 
 
-def _waits(login: str, address: str, now: datetime) -> timedelta:
+def _waits(site: Site, login: str, address: str, now: datetime) -> timedelta:
     """How long an address has still to wait before it may try this account again."""
-    failed = store.failures(login, address, utc_text(now - REMEMBERED))
+    failed = attempts.failures(site.path, login, address, utc_text(now - REMEMBERED))
     if len(failed) >= FAILURES_ALLOWED:
         pause: timedelta = min(WAIT, FIRST_WAIT * 2 ** min(len(failed) - FAILURES_ALLOWED, 9))
         return utc_moment(failed[0]) + pause - now
-    known = address == SIGNED_IN or store.has_signed_in(login, address)
-    if not known and store.failures_everywhere(login, utc_text(now - WAIT)) >= FAILURES_EVERYWHERE:
+    known = address == SIGNED_IN or attempts.has_signed_in(site.path, login, address)
+    if not known and attempts.failures_everywhere(site.path, login, utc_text(now - WAIT)) >= FAILURES_EVERYWHERE:
         return WAIT
     return timedelta()
 

@@ -10,7 +10,7 @@ from spinel.actions.site import Site, on_site
 from spinel.core.permit.life import NAMES, expired
 from spinel.core.said import Sayable, joined
 from spinel.core.switching.life import NAMES as PROGRAM_NAMES
-from spinel.store import ledger, search
+from spinel.store import keys, ledger, search
 from spinel.store.ledger import Entry, Verdict
 
 __all__ = ["Entry", "Hit", "Verdict", "count", "entries", "filters", "find", "head", "since", "verify"]
@@ -64,7 +64,7 @@ def since(site: Site, seq: int) -> list[Entry]:
 @on_site
 def verify(site: Site, head_hash: str | None = None, count: int | None = None) -> Verdict:
     """Walk the whole chain."""
-    return ledger.verify(head_hash, count)
+    return ledger.verify(head_hash, count, keys.of(site.path))
 
 
 @on_site

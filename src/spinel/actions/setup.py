@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-import secrets
+from contextlib import suppress
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
@@ -14,7 +14,7 @@ from spinel.actions.version import need_own
 from spinel.core.errors import InputError, NotFound, WrongVersion
 from spinel.core.quantities import CEILING_CAL_CM2, Quantity
 from spinel.core.said import say
-from spinel.store import database, settings
+from spinel.store import database, keys, ledger, seals, settings
 
 LONGEST_WINDOW_H = Quantity("longest_window_h", "h", 0.25, 24)
 LONGEST_STAND_MIN = Quantity("longest_stand_min", "min", 1, 240)
@@ -36,9 +36,16 @@ def open_site(path: str | Path) -> Site:
         need_own(path, schema)
         if schema.empty:
             database.migrate()
-            with site.transaction():
-                settings.put("session_key", secrets.token_hex(32))
+        _need_keys(site.path)
     return site
+
+
+def _need_keys(path: Path) -> None:
+    """Keys where there are none: for a new site, and for one that came without its own. Each entry says with which keys
+    it was made."""
+    if keys.of(path) is None:
+        with suppress(FileExistsError):
+            keys.make(path, ledger.head()[0])
 
 
 @dataclass(frozen=True)
@@ -64,13 +71,19 @@ def upgrade(path: str | Path, now: datetime) -> Upgraded:
         copy = path.with_name(f"{path.name}.before-{now.astimezone(UTC):%Y%m%dT%H%M%SZ}")
         database.copy_to(copy)
         ran = tuple(database.migrate())
+        _need_keys(path)
         with work(Act(site, SYSTEM, now)) as unit:
+            # every row as the migrations left it is what the entries from here on are held against
+            seals.forget()
+            seals.touch_all()
             unit.record("database upgraded", "setting:schema", {"ran": list(ran)})
     return Upgraded(copy, ran)
 
 
 def session_key(site: Site) -> str:
-    return str(site.setting("session_key"))
+    known = keys.of(site.path)
+    assert known is not None
+    return known.session
 
 
 def is_demo(site: Site) -> bool:

@@ -183,11 +183,19 @@ class Site:
             raise RuntimeError("nothing is written while a page is read")
         with (
             self.connection(),
+            self._alone(),
             self._present.until_committed(),
             database.transaction(),
             self._remembering(),
         ):
             yield
+
+    @contextmanager
+    def _alone(self) -> Iterator[None]:
+        """An act is whole: none begins within another."""
+        if database.in_transaction():
+            raise RuntimeError("an act begins within another")
+        yield
 
     @contextmanager
     def snapshot(self) -> Iterator[None]:

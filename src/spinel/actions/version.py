@@ -22,6 +22,22 @@ def is_marked_demo(path: str | Path) -> bool:
     return database.holds_setting(path, "demo", "true")
 
 
+#: What lies beside a database: of SQLite, and of our own.
+_SQLITE, _OWN = ("-wal", "-shm"), (".keys", ".beside", ".anchors")
+
+
+def files_of(path: str | Path) -> tuple[Path, ...]:
+    """The database file, and whatever may lie beside it and belongs to it."""
+    return tuple(Path(f"{path}{end}") for end in ("", *_SQLITE, *_OWN))
+
+
+def move(source: str | Path, to: str | Path) -> None:
+    """A database that nobody has open, to another place with all that belongs to it; the database itself last."""
+    for before, after in reversed(list(zip(files_of(source), files_of(to), strict=True))):
+        if before.exists():
+            before.rename(after)
+
+
 def need_own(path: str | Path, schema: database.Schema) -> None:
     """WrongVersion unless the schema is that of this version, or empty."""
     if schema.unknown:

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from datetime import UTC, datetime
+
 import click
 
 from spinel.actions.backup import Copied, backup, restore
-from spinel.commands.common import database, says_errors
+from spinel.commands.common import database, says_errors, told
 
 
 @click.command("backup")
@@ -13,7 +15,10 @@ from spinel.commands.common import database, says_errors
 @says_errors
 def backup_command(to: str) -> None:
     """Copy the site's database TO a new file while people work, and verify the copy."""
-    _say(backup(database(), to))
+    done = backup(database(), to, datetime.now(UTC))
+    _say(done)
+    if done.trouble:
+        raise click.ClickException(told(done.trouble))
 
 
 @click.command("restore")

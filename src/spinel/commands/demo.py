@@ -8,7 +8,7 @@ from pathlib import Path
 import click
 
 from spinel.actions import version
-from spinel.actions.version import check_version
+from spinel.actions.version import check_version, files_of, move
 from spinel.commands.common import DEMO, database, says_errors
 from spinel.commands.serve import run_server
 
@@ -28,7 +28,7 @@ def demo(moment: str | None, fresh: bool, then_serve: bool) -> None:
         )
     if fresh:
         # who was signed in goes with it
-        for name in (path, *(Path(f"{path}{end}") for end in ("-wal", "-shm", ".sessions"))):
+        for name in files_of(path):
             name.unlink(missing_ok=True)
     if path.exists():
         click.echo(f"Keeping the database {path}; --fresh rebuilds it.")
@@ -40,10 +40,10 @@ def demo(moment: str | None, fresh: bool, then_serve: bool) -> None:
 
         # Built beside and moved into place, so that a build cut off leaves no half demo behind.
         half = path.with_suffix(".building")
-        for name in (half, Path(f"{half}-wal"), Path(f"{half}-shm")):
+        for name in files_of(half):
             name.unlink(missing_ok=True)
         build(setup.open_site(half), _moment(moment))
-        half.rename(path)
+        move(half, path)
         click.echo(f"Demo database built: {path}")
     if then_serve:
         run_server(str(path))

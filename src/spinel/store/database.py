@@ -15,6 +15,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
+from peewee import DatabaseError as DatabaseError
 from peewee import DatabaseProxy, SqliteDatabase
 
 MIGRATIONS = Path(__file__).with_name("migrations")
@@ -38,8 +39,8 @@ database: DatabaseProxy = _Current()
 
 
 def opened(path: str | Path) -> SqliteDatabase:
-    """The database in a file, made with its folder when absent, readable by its owner alone: it holds the key that
-    signs sessions. No ``:memory:``: each of its connections would be a database of its own."""
+    """The database in a file, made with its folder when absent, readable by its owner alone. No ``:memory:``: each of
+    its connections would be a database of its own."""
     Path(path).parent.mkdir(parents=True, exist_ok=True)
     if not Path(path).exists():
         os.close(os.open(path, os.O_CREAT | os.O_RDWR, 0o600))
@@ -47,7 +48,11 @@ def opened(path: str | Path) -> SqliteDatabase:
         str(path),
         lock_type="IMMEDIATE",
         timeout=10,
-        pragmas={"journal_mode": "wal", "synchronous": "full", "foreign_keys": 1, "busy_timeout": 10_000},
+        pragmas={
+            "journal_mode": "wal", "synchronous": "full", "foreign_keys": 1, "busy_timeout": 10_000,
+            # what REPLACE takes out is asked for, and noted, like any deletion
+            "recursive_triggers": 1,
+        },
     )
 
 
@@ -63,6 +68,11 @@ def using(real: SqliteDatabase) -> Iterator[None]:
         if connected:
             real.close()
         _current.set(before)
+
+
+def path_in_use() -> str:
+    """The file of the database in use."""
+    return str(database.obj.database)
 
 
 def rows(sql: str, *values: object) -> list[tuple[Any, ...]]:
@@ -105,6 +115,15 @@ def schema() -> Schema:
         known = {row[0] for row in database.execute_sql("SELECT name FROM schema_migration")}
     own = sorted(path.stem for path in MIGRATIONS.glob("[0-9]*.py"))
     return Schema(not known, tuple(n for n in own if n not in known), tuple(sorted(known - set(own))))
+
+
+def schema_texts() -> dict[str, str]:
+    """The statement that made each table, trigger and index of the database in use."""
+    return dict(rows("SELECT name, sql FROM sqlite_master WHERE sql IS NOT NULL"))
+
+
+def has_column(table: str, column: str) -> bool:
+    return bool(rows("SELECT 1 FROM pragma_table_info(?) WHERE name = ?", table, column))
 
 
 def holds_setting(path: str | Path, key: str, value: str) -> bool:

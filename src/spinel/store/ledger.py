@@ -1,12 +1,15 @@
 """The append-only, hash-chained ledger: one row an act, in the same transaction as the change.
 
-A row's hash covers the stored text of every other column of the row, the previous hash included.
+A row's hash covers the stored text of every other column of the row, the previous hash included. Its ``mac`` is keyed:
+whoever recomputes the chain without the key is found. Entries of before 0.10 have neither ``wrote`` nor ``mac``.
 """
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+import json
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
+from hmac import compare_digest
 from typing import Any
 
 from peewee import ModelSelect
@@ -14,7 +17,9 @@ from peewee import ModelSelect
 from spinel.core import stored as shapes
 from spinel.core.canonical import canonical, digest
 from spinel.core.said import Sayable, say
-from spinel.store.database import in_transaction, rows
+from spinel.store import keys
+from spinel.store.database import in_transaction, path_in_use, rows
+from spinel.store.keys import Keys
 from spinel.store.models import Ledger
 
 GENESIS = "0" * 64
@@ -31,6 +36,8 @@ class Entry:
     request_id: str | None
     previous_hash: str
     hash: str
+    wrote: str | None = None
+    mac: str | None = None
 
 
 @dataclass(frozen=True)
@@ -43,24 +50,55 @@ class Verdict:
     reason: Sayable
 
 
-def append(at: Sayable, actor: str, act: str, subject: str, payload: dict[str, Any], request_id: str | None) -> int:
-    """Add one row after the last; must run inside a write transaction. Returns its sequence."""
+@dataclass(frozen=True)
+class Head:
+    """Number of rows, and hash of the last."""
+
+    count: int
+    hash: str
+
+
+@dataclass(frozen=True)
+class Stands:
+    """What an act begins from. ``answered``: the subject of the act that this request of this actor already did, or
+    None. ``noted``: rows were written outside of an act."""
+
+    head: Head
+    answered: str | None
+    noted: bool
+
+
+def stands(request_id: str | None, actor: str) -> Stands:
+    """All of it in one query: every act asks."""
+    query = """SELECT (SELECT subject FROM ledger WHERE request_id = ? AND actor = ?),
+        EXISTS (SELECT 1 FROM touched), seq, hash
+        FROM (SELECT 1) LEFT JOIN (SELECT seq, hash FROM ledger ORDER BY seq DESC LIMIT 1)"""
+    ((answered, noted, seq, last),) = rows(query, request_id or None, actor)
+    return Stands(Head(seq or 0, last or GENESIS), answered, bool(noted))
+
+
+def append(
+    after: Head, at: Sayable, actor: str, act: str, subject: str, payload: dict[str, Any], request_id: str | None,
+    wrote: Mapping[str, object],
+) -> Head:  # fmt: skip
+    """Add one row after the last; must run inside a write transaction. ``wrote``: digests of the rows that the act
+    wrote, before and after. It closes the notes of them, by a trigger."""
     if not in_transaction():
         raise RuntimeError("a ledger row belongs in the transaction of its act")
-    last, previous = head()
-    seq = last + 1
-    text = shapes.write("act", payload).text
-    own = row_hash((seq, at, actor, act, subject, text, request_id, previous))
+    seq = after.count + 1
+    text, rows_text = shapes.write("act", payload).text, canonical(wrote)
+    own = row_hash((seq, at, actor, act, subject, text, request_id, after.hash, rows_text))
+    known = keys.of(path_in_use())
     Ledger.insert(
         seq=seq, at=at, actor=actor, act=act, subject=subject, payload=text, request_id=request_id,
-        previous_hash=previous, hash=own,
+        previous_hash=after.hash, hash=own, wrote=rows_text, mac=known.mac(own) if known else None,
     ).execute()  # fmt: skip
-    return seq
+    return Head(seq, own)
 
 
 def row_hash(columns: Iterable[object]) -> str:
-    """SHA-256 over the columns as a canonical JSON list."""
-    return digest(canonical(list(columns)))
+    """SHA-256 over the columns as a canonical JSON list; what a row of before 0.10 lacks does not count."""
+    return digest(canonical([c for i, c in enumerate(columns) if i < 8 or c is not None]))
 
 
 def head() -> tuple[int, str]:
@@ -69,35 +107,68 @@ def head() -> tuple[int, str]:
     return (last[0][0], last[0][1]) if last else (0, GENESIS)
 
 
-def answered(request_id: str | None, actor: str) -> str | None:
-    """The subject of the act that this request of this actor already did, or None."""
-    if not request_id:
-        return None
-    same = (Ledger.request_id == request_id) & (Ledger.actor == actor)
-    row = Ledger.select(Ledger.subject).where(same).first()
-    return row.subject if row else None
+def verify(known_head: str | None = None, known_count: int | None = None, known: Keys | None = None) -> Verdict:
+    """Walk the chain from the first row. A known head and count (from a printed paper) show a cut tail; ``known``: the
+    keys of the site, of which an entry that was made without them is found."""
+    return _walked(rows(_CHAIN.format("wrote, mac")), known_head, known_count, known)
 
 
-def verify(known_head: str | None = None, known_count: int | None = None) -> Verdict:
-    """Walk the chain from the first row. A known head and count (from a printed paper) show a cut tail."""
-    previous, count, seen = GENESIS, 0, None
-    for row in Ledger.select().order_by(Ledger.seq).tuples().iterator():
-        seq, *_, stored_previous, stored = row
+def verify_old(known_head: str | None = None, known_count: int | None = None) -> Verdict:
+    """The same for a database of before 0.10."""
+    return _walked(rows(_CHAIN.format("NULL, NULL")), known_head, known_count, None)
+
+
+def _walked(
+    found: Iterable[tuple[Any, ...]], known_head: str | None, known_count: int | None, known: Keys | None
+) -> Verdict:
+    previous, count, seen, keyed, head_seen = GENESIS, 0, None, False, False
+    for *columns, stored, wrote, mac in found:
         count += 1
-        if seq != count:
-            return Verdict(count - 1, previous, seq, say("ledger-row-missing", row=count))
-        if stored_previous != previous:
-            return Verdict(count - 1, previous, seq, say("ledger-row-does-not-follow"))
-        if row_hash(row[:-1]) != stored:
-            return Verdict(count - 1, previous, seq, say("ledger-row-was-changed"))
-        previous = stored
+        if columns[0] != count:
+            return Verdict(count - 1, previous, columns[0], say("ledger-row-missing", row=count))
+        if columns[7] != previous:
+            return Verdict(count - 1, previous, count, say("ledger-row-does-not-follow"))
+        if row_hash((*columns, wrote)) != stored:
+            return Verdict(count - 1, previous, count, say("ledger-row-was-changed"))
+        keyed = keyed or mac is not None
+        if keyed and not _made_here(known, count, stored, mac):
+            return Verdict(count - 1, previous, count, say("ledger-row-was-made-without-the-key"))
+        previous, head_seen = stored, head_seen or stored == known_head
         if count == known_count:
             seen = stored
     if known_count is not None and (count < known_count or (known_head and seen != known_head)):
         return Verdict(count, previous, known_count, say("ledger-tail-was-cut"))
-    if known_head and known_count is None and not Ledger.select().where(Ledger.hash == known_head).exists():
+    if known_head and known_count is None and not head_seen:
         return Verdict(count, previous, count, say("ledger-head-not-here"))
     return Verdict(count, previous, None, "")
+
+
+_CHAIN = """SELECT seq, at, actor, act, subject, payload, request_id, previous_hash, hash, {0}
+    FROM ledger ORDER BY seq"""
+
+
+def _made_here(known: Keys | None, seq: int, row: str, mac: str | None) -> bool:
+    """Was an entry made with the key that is here? One of before there was that key cannot be told from a good one."""
+    if mac is None:
+        return False
+    return known is None or seq <= known.first or compare_digest(mac, known.mac(row))
+
+
+def keys_used() -> list[tuple[str, int, int]]:
+    """Names of the keys that entries were made with, empty for none, with the first and the last entry of each."""
+    query = """SELECT coalesce(substr(mac, 1, instr(mac, ':') - 1), ''), min(seq), max(seq) FROM ledger
+        GROUP BY 1 ORDER BY 2"""
+    return [(name, first, last) for name, first, last in rows(query)]
+
+
+def writings() -> Iterator[tuple[int, str, dict[str, tuple[str | None, str | None]]]]:
+    """What each entry says of the rows that its act wrote: sequence, act, and digests before and after by row."""
+    for seq, act, wrote in rows("SELECT seq, act, wrote FROM ledger WHERE wrote <> '{}' ORDER BY seq"):
+        yield seq, act, {row: (before, after) for row, (before, after) in json.loads(wrote).items()}
+
+
+def hashes() -> dict[int, str]:
+    return dict(rows("SELECT seq, hash FROM ledger"))
 
 
 def search(

@@ -50,13 +50,6 @@ class Qualification(_Base):
     until = TextField()
 
 
-class SignInAttempt(_Base):
-    login = TextField()
-    address = TextField()
-    succeeded = IntegerField()
-    at = TextField()
-
-
 class Setting(_Base):
     key = TextField(primary_key=True)
     value = TextField()
@@ -240,3 +233,5 @@ class Ledger(_Base):
     request_id = TextField(null=True)
     previous_hash = TextField()
     hash = TextField()
+    wrote = TextField(null=True)
+    mac = TextField(null=True)

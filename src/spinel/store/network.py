@@ -46,7 +46,7 @@ class Present:
 
 _PRESENT = """SELECT r.hash, r.number, r.published_at, r.published_by,
     e.id, e.at, e.actor, e.kind, e.element_id, e.value, e.hold,
-    (SELECT json_group_object(key, json(value)) FROM setting WHERE key <> 'session_key')
+    (SELECT json_group_object(key, json(value)) FROM setting)
 FROM (SELECT 1) LEFT JOIN (SELECT * FROM revision ORDER BY number DESC LIMIT 1) r
     LEFT JOIN (SELECT * FROM field_event ORDER BY id DESC LIMIT 1) e"""
 

@@ -1,4 +1,4 @@
-"""Queries about people, roles, qualifications and sign-in attempts."""
+"""Queries about people, roles and qualifications."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from datetime import date
 
 from spinel.core.people import Qualification as Held
 from spinel.store.database import rows
-from spinel.store.models import Person, PersonRole, Qualification, SignInAttempt
+from spinel.store.models import Person, PersonRole, Qualification
 
 
 def by_login(login: str) -> Person | None:
@@ -78,26 +78,6 @@ def set_password(person_id: int, password_hash: str, *, must_change: bool) -> No
     Person.update(change).where(Person.id == person_id).execute()
 
 
-def failures(login: str, address: str, since: str) -> list[str]:
-    """When an address failed at an account after its last success there, not before ``since``; the latest first."""
-    query = """SELECT at FROM sign_in_attempt WHERE login = ? AND address = ? AND at >= ? AND id > (
-        SELECT coalesce(max(id), 0) FROM sign_in_attempt WHERE login = ? AND address = ? AND succeeded = 1)
-        ORDER BY id DESC"""
-    return [at for (at,) in rows(query, login, address, since, login, address)]
-
-
-def failures_everywhere(login: str, since: str) -> int:
-    """How many attempts at an account failed, from wherever, not before ``since``."""
-    query = "SELECT count(*) FROM sign_in_attempt WHERE login = ? AND succeeded = 0 AND at >= ?"
-    return int(rows(query, login, since)[0][0])
-
-
-def has_signed_in(login: str, address: str) -> bool:
-    """Did the account ever sign in from an address?"""
-    query = "SELECT 1 FROM sign_in_attempt WHERE login = ? AND address = ? AND succeeded = 1 LIMIT 1"
-    return bool(rows(query, login, address))
-
-
 def insert(login: str, name: str, phone: str, password_hash: str, at: str, roles: list[str]) -> int:
     """The id of the new person."""
     person = Person.create(login=login, name=name, phone=phone, password_hash=password_hash, created_at=at)
@@ -108,7 +88,3 @@ def insert(login: str, name: str, phone: str, password_hash: str, at: str, roles
 
 def put_qualification(person_id: int, task_id: str, equipment_class: str, until: str) -> None:
     Qualification.replace(person=person_id, task_id=task_id, equipment_class=equipment_class, until=until).execute()
-
-
-def add_attempt(login: str, address: str, succeeded: bool, at: str) -> None:
-    SignInAttempt.insert(login=login[:80], address=address, succeeded=int(succeeded), at=at).execute()

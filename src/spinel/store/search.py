@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from spinel.store.database import rows
+from spinel.store.database import DatabaseError, database, rows
 
 
 @dataclass(frozen=True)
@@ -62,3 +62,25 @@ def _found(where: str, values: tuple[str, ...], begins: str, at_most: int) -> li
 def _plain(text: str) -> str:
     """The text with nothing in it that LIKE would take for a wildcard."""
     return text.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
+
+
+_EXPECTED = """SELECT 'equipment' kind, e.value ->> '$.id' key, e.value ->> '$.tag' title,
+    coalesce(e.value ->> '$.name', '') || ', ' || coalesce(e.value ->> '$.location', '') detail
+FROM (SELECT document FROM revision ORDER BY number DESC LIMIT 1) r, json_each(r.document, '$.elements') e
+WHERE e.value ->> '$.tag' IS NOT NULL
+UNION ALL SELECT 'job', number, number, title FROM job
+UNION ALL SELECT 'permit', p.number, p.number, j.title FROM permit p JOIN job j ON j.id = p.job_id
+UNION ALL SELECT 'program', p.number, p.number, j.title FROM program p JOIN job j ON j.id = p.job_id
+UNION ALL SELECT 'person', login, name, login FROM person"""
+
+
+def astray() -> list[str]:
+    """What the index holds that no table does, and what it lacks; its own words where it is damaged."""
+    index = "SELECT kind, key, title, detail FROM findable"
+    try:
+        wrong = rows(f"SELECT kind, key FROM ({index} EXCEPT SELECT * FROM ({_EXPECTED})) UNION "
+                     f"SELECT kind, key FROM (SELECT * FROM ({_EXPECTED}) EXCEPT {index})")  # fmt: skip
+        database.execute_sql("INSERT INTO findable (findable) VALUES ('integrity-check')")
+    except DatabaseError as error:
+        return [str(error)]
+    return [f"{kind} {key}" for kind, key in wrong]

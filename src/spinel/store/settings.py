@@ -20,7 +20,6 @@ DEFAULTS: dict[str, Any] = {
     "step_min": 2.0,
     #: Set by `spinel demo`; the sign-in page then lists the demo people.
     "demo": False,
-    "session_key": "",
 }
 
 

@@ -1,0 +1,75 @@
+"""What is no part of the record lives in a file of its own beside the database: who is signed in where, who tried to
+sign in, and what the server last did to look after the record. It can be deleted: everybody signs in again.
+"""
+
+from __future__ import annotations
+
+import os
+import sqlite3
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+_TABLES = (
+    """CREATE TABLE IF NOT EXISTS session (
+        id INTEGER PRIMARY KEY, token_hash TEXT NOT NULL UNIQUE, person_id INTEGER NOT NULL, device TEXT NOT NULL,
+        made_at TEXT NOT NULL, seen_at TEXT NOT NULL, ended_at TEXT) STRICT""",
+    """CREATE TABLE IF NOT EXISTS attempt (
+        id INTEGER PRIMARY KEY, login TEXT NOT NULL, address TEXT NOT NULL,
+        succeeded INTEGER NOT NULL CHECK (succeeded IN (0, 1)), at TEXT NOT NULL) STRICT""",
+    "CREATE INDEX IF NOT EXISTS attempt_login ON attempt (login, at)",
+    "CREATE TABLE IF NOT EXISTS kept (name TEXT PRIMARY KEY, value TEXT NOT NULL) STRICT",
+)
+
+
+def file(beside: str | Path) -> Path:
+    return Path(f"{beside}.beside")
+
+
+@contextmanager
+def reading(beside: Path) -> Iterator[sqlite3.Connection | None]:
+    """The file, or None where there is none yet: nothing is made for a look."""
+    if not file(beside).exists():
+        yield None
+        return
+    with _open(beside) as own:
+        yield own
+
+
+@contextmanager
+def writing(beside: Path) -> Iterator[sqlite3.Connection]:
+    """The file, made where there is none yet: readable by its owner alone from the first moment on."""
+    path = file(beside)
+    new = not path.exists()
+    if new:
+        os.close(os.open(path, os.O_CREAT | os.O_RDWR, 0o600))
+    with _open(beside) as own:
+        if new or not own.execute("SELECT 1 FROM sqlite_master WHERE name = 'kept'").fetchone():
+            own.execute("PRAGMA journal_mode = WAL")
+            for table in _TABLES:
+                own.execute(table)
+        yield own
+
+
+@contextmanager
+def _open(beside: Path) -> Iterator[sqlite3.Connection]:
+    own = sqlite3.connect(file(beside), timeout=10, isolation_level=None)
+    try:
+        yield own
+    finally:
+        own.close()
+
+
+def keep(beside: Path, name: str, value: str) -> None:
+    """Keep a value under a name, in place of the one before."""
+    with writing(beside) as own:
+        own.execute("INSERT OR REPLACE INTO kept VALUES (?, ?)", (name, value))
+
+
+def kept(beside: Path, name: str) -> str | None:
+    """What was last kept under a name."""
+    with reading(beside) as own:
+        if own is None:
+            return None
+        row = own.execute("SELECT value FROM kept WHERE name = ?", (name,)).fetchone()
+    return str(row[0]) if row else None
