@@ -17,6 +17,7 @@ COMMANDS = {
     "curve": ("curve:curve_command", "Check a time-current curve and write it anew."),
     "demo": ("demo:demo", "Build the demo database (kept when it is there already)."),
     "fault": ("study:fault_command", "Fault currents at the far end of a piece of equipment."),
+    "keep": ("keep:keep_command", "Verify, anchor and back up the record, as the server does daily."),
     "network": ("network:network_group", "Network documents: check, import (publishes a revision), JSON Schema."),
     "person-add": ("people:person_add", "Register a person with roles."),
     "qualify": ("people:qualify", "Record that a person is qualified for a task on a class of equipment."),
@@ -25,7 +26,7 @@ COMMANDS = {
     "setting": ("people:setting", "Change a site setting."),
     "study": ("study:study_command", "Arc flash and shock at every location of a network, as CSV."),
     "upgrade": ("records:upgrade", "Bring the database of an earlier version up to date, after a copy."),
-    "verify": ("records:verify", "Compare every row with the ledger, and that with its keys, anchors and a printed head."),
+    "verify": ("records:verify", "Compare every row with the ledger, and that with its keys, anchors, a printed head."),
 }
 
 

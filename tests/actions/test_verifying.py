@@ -106,7 +106,10 @@ def _writings(path):
 def test_a_changed_entry_is_found_in_every_column(full, tmp_path, column):
     path = copied(full, tmp_path / "site.sqlite3")
     value = {"payload": "{}", "wrote": "{}", "at": "2026-01-01T00:00:00Z"}.get(column, "other")
-    tampered(path, (f"UPDATE ledger SET {column} = ? WHERE seq = (SELECT max(seq) FROM ledger WHERE wrote <> '{{}}')", (value,)))
+    tampered(
+        path,
+        (f"UPDATE ledger SET {column} = ? WHERE seq = (SELECT max(seq) FROM ledger WHERE wrote <> '{{}}')", (value,)),
+    )
     assert "verify-chain" in found(path)
 
 
@@ -120,7 +123,9 @@ def test_a_chain_made_anew_without_the_key_is_found(full, tmp_path):
     for seq, at, actor, what, subject, payload, request_id, wrote, _ in entries:
         actor = "Somebody Else" if seq == 40 else actor
         own_hash = ledger.row_hash((seq, at, actor, what, subject, payload, request_id, previous, wrote))
-        changes.append(("UPDATE ledger SET actor = ?, previous_hash = ?, hash = ? WHERE seq = ?", (actor, previous, own_hash, seq)))
+        changes.append(
+            ("UPDATE ledger SET actor = ?, previous_hash = ?, hash = ? WHERE seq = ?", (actor, previous, own_hash, seq))
+        )
         previous = own_hash
     tampered(path, *changes)
     report = verify(path)

@@ -11,12 +11,12 @@ AXE = (Path(__file__).parents[1] / "vendor" / "axe-4.14.1.min.js").read_text()
 SCREENS = {
     "board": "/", "network": "/network", "card": f"/network?e={element_id('MC1-2B')}",
     "card without figure": f"/network?e={element_id('BB-1')}", "jobs": "/jobs", "new job": "/jobs/new",
-    "job": "/jobs/J-0013", "questions": "/jobs/J-0007", "permit": "/permits/EWP-0004", "draft": "/permits/EWP-0005",
+    "job": "/jobs/J-0009", "questions": "/jobs/J-0002", "permit": "/permits/EWP-0004", "draft": "/permits/EWP-0005",
     "issued": "/permits/EWP-0006", "edit": "/permits/EWP-0005/edit", "working": "/permits/EWP-0004/working",
     "paper": "/permits/EWP-0004/paper", "records": "/records", "found": "/find?q=MC", "missing": "/jobs/none",
     "programs": "/switching?state=all", "program": "/switching/SP-0007?step=4", "isolated": "/switching/SP-0003",
     "restoration": "/switching/SP-0004", "console": "/switching/SP-0005/console",
-    "another state": "/jobs/J-0007/switching?case=gen", "practice console": "/switching/PR-0009/console", "instruments": "/switching/instruments", "people": "/people", "account": "/account",
+    "another state": "/jobs/J-0002/switching?case=gen", "practice console": "/switching/PR-0009/console", "instruments": "/switching/instruments", "people": "/people", "account": "/account",
     "program paper": "/switching/SP-0003/paper",
 }  # fmt: skip
 #: What is used in the field, on a tablet.

@@ -41,11 +41,11 @@ class TestForms:
         for path, data in (
             ("/jobs/new", {"element": value, "task": value, "title": value, "touches": value}),
             (
-                "/jobs/J-0014/answers",
+                "/jobs/J-0010/answers",
                 {"version": "2", "fact_installed": value, "justification": value, "touches": value},
             ),
-            ("/jobs/J-0014/answers", {"version": value, "justification": "none", "touches": "bus"}),
-            ("/jobs/J-0014/close", {"version": "2", "circuit_changed": value}),
+            ("/jobs/J-0010/answers", {"version": value, "justification": "none", "touches": "bus"}),
+            ("/jobs/J-0010/close", {"version": "2", "circuit_changed": value}),
             (f"/network/found/{element_id('MC1-4A')}", {"value": value, "note": value}),
             ("/permits/EWP-0003/brief", {"version": "9", "covered": value, "attended": value, "special": value}),
             ("/permits/EWP-0003/suspend", {"version": value, "reason": value}),
@@ -167,7 +167,7 @@ def test_the_strip_tells_what_was_done_since_the_page_was_drawn(sign_in):
 
 def test_the_address_of_a_refused_form_leads_to_its_page(sign_in):
     client = sign_in("maren").client
-    for form, page in {"/permits/EWP-0003/suspend": "/permits/EWP-0003", "/jobs/J-0013/answers": "/jobs/J-0013",
+    for form, page in {"/permits/EWP-0003/suspend": "/permits/EWP-0003", "/jobs/J-0009/answers": "/jobs/J-0009",
                        f"/network/found/{element_id('MC1')}": "/network"}.items():  # fmt: skip
         assert client.get(form).headers["Location"] == page
 
@@ -199,7 +199,7 @@ class TestSecurity:
 
     def test_every_form_in_every_page_carries_a_token_and_a_request_id(self, sign_in):
         browser = sign_in("maren")
-        for path in ("/", f"/network?e={element_id('MC1-2B')}", "/jobs/new", "/jobs/J-0014", "/permits/EWP-0003",
+        for path in ("/", f"/network?e={element_id('MC1-2B')}", "/jobs/new", "/jobs/J-0010", "/permits/EWP-0003",
                      "/permits/EWP-0005/edit", "/permits/EWP-0006"):  # fmt: skip
             for form in re.findall(r"<form[^>]*method=\"post\".*?</form>", browser.get(path).text, re.S):
                 assert 'name="csrf_token"' in form, path

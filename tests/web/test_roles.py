@@ -34,6 +34,7 @@ WRITES = {
     "switchings.draft": PLANNERS,
     "switchings.back": PLANNERS,
     "console.confirm": frozenset({"director"}),
+    "board.acknowledge_clock": frozenset({"coordinator"}),
     "instruments.add": frozenset({"coordinator"}),
     "instruments.bar": EVERYBODY,
     "instruments.clear": frozenset({"coordinator"}),
@@ -82,9 +83,9 @@ def addresses(app):
             for method in sorted(rule.methods & {"GET", "POST"}):
                 values = {k: v for k, v in ARGUMENTS.items() if k in rule.arguments}
                 if rule.endpoint.startswith("jobs.") and "number" in values:
-                    values["number"] = "J-0014"
+                    values["number"] = "J-0010"
                 if rule.endpoint.startswith(("switching.", "console.", "papers.program")) and "number" in values:
-                    values["number"] = "SP-0007" if rule.endpoint != "switching.draft" else "J-0014"
+                    values["number"] = "SP-0007" if rule.endpoint != "switching.draft" else "J-0010"
                 if "revision_hash" in rule.arguments:
                     values["revision_hash"] = "0" * 64
                 moves = ["move"] if "move" in rule.arguments else [None]
@@ -179,8 +180,8 @@ def test_actions_refuse_even_without_any_page(open_db):
 
     for call in (
         lambda: jobs.start(act("edda"), element_id("MC1"), "test", "Look at it", "bus"),
-        lambda: jobs.cancel(act("nils"), "J-0014", 1, "because"),
-        lambda: permits.draft(act("wanda"), "J-0003"),
+        lambda: jobs.cancel(act("nils"), "J-0010", 1, "because"),
+        lambda: permits.draft(act("wanda"), "J-0015"),
         lambda: permit_moves.refuse(act("tavi"), "EWP-0005", 3, "I do not like it"),
     ):
         with pytest.raises(NotAllowed):

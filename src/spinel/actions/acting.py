@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass, field
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from typing import Any
 
 from spinel.actions.site import Site, on_site
@@ -37,6 +37,9 @@ class Actor:
                 say("acting-ask-somebody-with-that-role"),
             )
 
+
+#: An entry earlier than the one before, by more than two acts that wait for each other may differ: the clock moved.
+WENT_BACK, APART = "clock went back", timedelta(minutes=2)
 
 SYSTEM = Actor(None, "system", "system")
 
@@ -76,6 +79,11 @@ class Unit:
     def record_by_system(self, what: str, subject: str, payload: dict[str, Any]) -> None:
         self._entries.append((SYSTEM.name, what, subject, payload, None))
 
+    def note(self, what: str, subject: str, payload: dict[str, Any]) -> None:
+        """What the system has to say before the act begins. What was written outside of acts is never taken for
+        written by this one: entering it closes the notes of it."""
+        self._after = ledger.append(self._after, self.act.at, SYSTEM.name, what, subject, payload, None, {})
+
     def close(self) -> None:
         """The entries, in their order; the last one says which rows all of this wrote. An act that wrote rows and
         recorded nothing is a mistake in the code, and writes nothing."""
@@ -99,24 +107,22 @@ def work(act: Act) -> Iterator[Unit]:
         stands = ledger.stands(act.request_id, act.actor.name)
         unit = Unit(act, stands.answered, stands.head)
         if stands.noted:
-            _name_what_is_foreign(unit)
+            unit.note("rows changed outside", "record:rows", {"rows": seals.left()})
+        if stands.at and runs_back(stands.at, act.now):
+            unit.note(WENT_BACK, "record:clock", {"last": stands.at})
         yield unit
         unit.close()
-
-
-def _name_what_is_foreign(unit: Unit) -> None:
-    """What was written outside of an act is entered by its name, and is never taken for written by this one."""
-    found = {"rows": seals.left()}
-    seals.forget()
-    unit._after = ledger.append(
-        unit._after, unit.act.at, SYSTEM.name, "rows changed outside", "record:rows", found, None, {}
-    )
 
 
 @on_site
 def repeated(act: Act) -> bool:
     """Was this very request answered before? Asked where something is checked ahead of the transaction."""
     return ledger.stands(act.request_id, act.actor.name).answered is not None
+
+
+def runs_back(last: str, now: datetime) -> bool:
+    """Is a moment before the last entry's?"""
+    return now < utc_moment(last) - APART
 
 
 def utc_text(moment: datetime) -> str:

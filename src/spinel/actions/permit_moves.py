@@ -10,7 +10,7 @@ from collections.abc import Callable, Collection, Mapping
 from datetime import datetime
 from typing import Any
 
-from spinel.actions import jobs, people, permit_review
+from spinel.actions import clock, jobs, people, permit_review
 from spinel.actions.acting import Act, Unit, repeated, utc_moment, utc_text, work
 from spinel.actions.keeping import keep, save
 from spinel.actions.permits import PermitView, as_view, stored
@@ -40,6 +40,7 @@ def _move(
         permit = stored(number)
         seen = as_view(act.site, permit, act.now)
         move = check_move(what, permit.state, act.actor.roles, seen.parts_of(act.actor.id))
+        clock.need_sure(act, what)
         more = dict(rule(unit, permit, seen)) if rule else {}
         target = {"state": move.target} if move.target else {}
         save(act, permit, version, **target, **changes, **more)

@@ -32,9 +32,7 @@ class Report:
     unknown: tuple[Sayable, ...]
 
 
-def verify(
-    path: str | Path, head: str | None = None, count: int | None = None, anchored: Path | None = None
-) -> Report:
+def verify(path: str | Path, head: str | None = None, count: int | None = None, anchored: Path | None = None) -> Report:
     """Look at a database file. ``head``, ``count``: as printed on a paper. ``anchored``: a file of anchors kept apart,
     beside those that lie with the database."""
     path = Path(path)

@@ -49,18 +49,10 @@ def build(site: Site, moment: datetime) -> None:
     # one connection for all of it: the last one closed writes the log back, each time
     with site.connection(), passwords.each_once():
         _register(demo)
-        network.publish(demo.act("maren", -24 * 30), json.dumps(document()))
-        _walk_down(demo)
-        _instruments(demo)
-        _closed_permit(demo)
-        will_run_out = _will_run_out(demo)
-        _in_force(demo)
-        _waiting(demo)
-        _every_outcome(demo)
-        switching.yesterday(demo)
-        # today's permits come after yesterday's switching at the same places
-        _sign(demo, -3.9, will_run_out, ("nils",))
-        switching.today(demo)
+        demo.play(
+            _published, _instruments, _closed_permit, _will_run_out, _in_force, _also_in_force, _waiting, _issued,
+            _every_outcome, *switching.STORIES,
+        )  # fmt: skip
         note_expired(site, demo.moment)
 
 
@@ -75,11 +67,12 @@ def _register(demo: Demo) -> None:
         people.add_qualifications(demo.act("maren", -24 * 35), login, product(tasks, classes), until)
 
 
-def _walk_down(demo: Demo) -> None:
+def _published(demo: Demo) -> None:
+    network.publish(demo.act("maren", -24 * 30), json.dumps(document()))
     elements = demo.site.as_it_is().network.elements
     found = {e.tag: e.normal_position or "" for e in elements if e.kind in SWITCHING}
     found |= {"F-A4": "open", "G-1": "stopped", "SC-1": "stopped", "PV-1": "running"}
-    network.walk_down(demo.act("ivo", -52), found)
+    network.walk_down(demo.act("ivo", -24 * 14), found)
 
 
 #: Of our own invention: number, kind, lowest and highest V, category, what it shows, and why it is out of use.
@@ -164,9 +157,10 @@ def _closed_permit(demo: Demo) -> None:
     )
 
 
-def _will_run_out(demo: Demo) -> str:
+def _will_run_out(demo: Demo) -> None:
     job = _start(demo, -5, "MC2-1D", "insert", "Put back the bucket of pump P-31", BUCKET, "infeasible", BY_DESIGN)
-    return _prepare(demo, -4.5, job, ("nils",), -4, -22 / 60, "The guide rail was bent last year")
+    number = _prepare(demo, -4.5, job, ("nils",), -4, -22 / 60, "The guide rail was bent last year")
+    _sign(demo, -3.9, number, ("nils",))
 
 
 def _in_force(demo: Demo) -> None:
@@ -174,6 +168,9 @@ def _in_force(demo: Demo) -> None:
                  FLOOD | NO_OTHER_WAY, "added_hazard", FLOOD_SAID)  # fmt: skip
     number = _prepare(demo, -2.8, job, ("wanda",), -2, 0.8, "Surge expected at 18:00")
     _sign(demo, -1.9, number, ("wanda",))
+
+
+def _also_in_force(demo: Demo) -> None:
     job = _start(demo, -2.5, "MC1-4A", "retorque", "Remake the loose line lug of H-1", GANGWAY | NO_OTHER_WAY,
                  "added_hazard", GANGWAY_SAID)  # fmt: skip
     number = _prepare(demo, -2.2, job, ("sorcha",), -1, 3.08, "Ramp pinned before the cover comes off")
@@ -185,6 +182,9 @@ def _waiting(demo: Demo) -> None:
                  "added_hazard",
                  "SWB-B holds both berths' fender lights; a ferry is making fast in the dark right now.")  # fmt: skip
     _prepare(demo, -1, job, ("nils", "wanda"), 2, 5, "Wet plates in front of the board: mats down first")
+
+
+def _issued(demo: Demo) -> None:
     spill = "MC2 drives the only wash-down pump while a ship at berth 1 clears a fuel spill from her deck."
     job = _start(demo, -1.2, "MC2", "retorque", "Tighten the neutral bar of MC2", SPILL | NO_OTHER_WAY, "added_hazard",
                  spill)  # fmt: skip

@@ -18,16 +18,6 @@ from spinel.demo.site import element_id
 MINUTE = 1 / 60
 
 
-def yesterday(demo: Demo) -> None:
-    _over(demo)
-    _standing(demo)
-
-
-def today(demo: Demo) -> None:
-    _under_way(demo)
-    _to_be_checked(demo)
-
-
 def _job(demo: Demo, hours: float, tag: str, task: str, title: str) -> str:
     return jobs.start(demo.act("maren", hours), element_id(tag), task, title, "bus")
 
@@ -138,3 +128,7 @@ def _to_be_checked(demo: Demo) -> None:
     practice.put_fault(demo.act("tavi", -0.9), run, "stuck_blade", "52-A")
     _start(demo, -0.8, run)
     _run(demo, -0.8, run, until=5)
+
+
+#: One a program: over, standing, under way, and to be checked.
+STORIES = (_over, _standing, _under_way, _to_be_checked)

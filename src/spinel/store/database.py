@@ -49,7 +49,10 @@ def opened(path: str | Path) -> SqliteDatabase:
         lock_type="IMMEDIATE",
         timeout=10,
         pragmas={
-            "journal_mode": "wal", "synchronous": "full", "foreign_keys": 1, "busy_timeout": 10_000,
+            "journal_mode": "wal",
+            "synchronous": "full",
+            "foreign_keys": 1,
+            "busy_timeout": 10_000,
             # what REPLACE takes out is asked for, and noted, like any deletion
             "recursive_triggers": 1,
         },

@@ -18,7 +18,7 @@ from spinel.core import stored as shapes
 from spinel.core.canonical import canonical, digest
 from spinel.core.said import Sayable, say
 from spinel.store import keys
-from spinel.store.database import in_transaction, path_in_use, rows
+from spinel.store.database import in_transaction, marks, path_in_use, rows
 from spinel.store.keys import Keys
 from spinel.store.models import Ledger
 
@@ -61,9 +61,10 @@ class Head:
 @dataclass(frozen=True)
 class Stands:
     """What an act begins from. ``answered``: the subject of the act that this request of this actor already did, or
-    None. ``noted``: rows were written outside of an act."""
+    None. ``noted``: rows were written outside of an act. ``at``: when the last entry was made, empty for none."""
 
     head: Head
+    at: str
     answered: str | None
     noted: bool
 
@@ -71,10 +72,26 @@ class Stands:
 def stands(request_id: str | None, actor: str) -> Stands:
     """All of it in one query: every act asks."""
     query = """SELECT (SELECT subject FROM ledger WHERE request_id = ? AND actor = ?),
-        EXISTS (SELECT 1 FROM touched), seq, hash
-        FROM (SELECT 1) LEFT JOIN (SELECT seq, hash FROM ledger ORDER BY seq DESC LIMIT 1)"""
-    ((answered, noted, seq, last),) = rows(query, request_id or None, actor)
-    return Stands(Head(seq or 0, last or GENESIS), answered, bool(noted))
+        EXISTS (SELECT 1 FROM touched), seq, hash, at
+        FROM (SELECT 1) LEFT JOIN (SELECT seq, hash, at FROM ledger ORDER BY seq DESC LIMIT 1)"""
+    ((answered, noted, seq, last, at),) = rows(query, request_id or None, actor)
+    return Stands(Head(seq or 0, last or GENESIS), at or "", answered, bool(noted))
+
+
+@dataclass(frozen=True)
+class Since:
+    """``found``: one of some acts was done after the last of another. ``at``: when the last entry was made."""
+
+    found: bool
+    at: str
+
+
+def since_last(acts: tuple[str, ...], last: str) -> Since:
+    query = f"""SELECT coalesce((SELECT max(seq) FROM ledger WHERE act IN ({marks(acts)})), 0)
+        > coalesce((SELECT max(seq) FROM ledger WHERE act = ?), 0),
+        coalesce((SELECT at FROM ledger ORDER BY seq DESC LIMIT 1), '')"""
+    ((found, at),) = rows(query, *acts, last)
+    return Since(bool(found), at)
 
 
 def append(

@@ -55,6 +55,7 @@ from spinel.web import (
     switching,
     switchings,
 )
+from spinel.web.clockwatch import ClockWatch
 from spinel.web.margin import AtTheMargin
 from spinel.web.shapes import WIRE, drawn, wire
 
@@ -131,6 +132,8 @@ def create_app(
     app.secret_key = setup.session_key(site)
     app.config.update(
         CLOCK=clock or (lambda: datetime.now(UTC)),
+        # a clock that somebody else keeps is theirs to watch
+        CLOCK_WATCH=None if clock else ClockWatch(site),
         BASE_URL=base_url.rstrip("/"),
         MAX_CONTENT_LENGTH=8 * 1024 * 1024,
         MAX_FORM_MEMORY_SIZE=1024 * 1024,
@@ -190,6 +193,8 @@ def _register_hooks(app: Flask) -> None:
         g.connection = ExitStack()
         g.connection.enter_context(here.site().connection())
         note_expired(here.site(), g.now)
+        if request.method not in ("GET", "HEAD") and app.config["CLOCK_WATCH"] is not None:
+            app.config["CLOCK_WATCH"].look(g.now)
         if request.method in ("GET", "HEAD"):
             # a page is of one moment; an act has a transaction of its own
             g.connection.enter_context(here.site().snapshot())

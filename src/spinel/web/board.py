@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from flask import Blueprint, g, render_template, request
+from flask import Blueprint, g, render_template, request, url_for
 
 from spinel.actions import board as action
-from spinel.actions import records
-from spinel.web import verdicts
+from spinel.actions import clock as clock_of
+from spinel.actions import records, upkeep
+from spinel.core.said import Sayable
+from spinel.web import forms, session, verdicts
 from spinel.web.filters import clock, phrase
 from spinel.web.here import site
 from spinel.web.ruler import Span, head, ruler, track
@@ -16,13 +18,33 @@ pages = Blueprint("board", __name__)
 
 @pages.get("/")
 def page():
+    return _page()
+
+
+def _page(failed: forms.Failed | None = None):
     now = action.board(site(), g.now)
     windows = [Span(d.permit.window_start, d.permit.window_end, d.late, d.permit.state == "in_force") for d in now.due]
     over = ruler(g.now, [(w.start, w.end) for w in windows])
     return render_template(
         "board/board.html", board=now, answer=verdicts.board(now), hours=head(over, clock),
-        tracks=[track(over, w, _ends(w)) for w in windows],
+        tracks=[track(over, w, _ends(w)) for w in windows], notices=_notices(),
+        doubt=clock_of.doubt(site(), g.now), failed=failed,
     )  # fmt: skip
+
+
+@pages.post("/clock")
+def acknowledge_clock():
+    """A coordinator has compared the clock with another."""
+    act = session.act()
+    return forms.attempt(
+        "clock", lambda: clock_of.acknowledge(act, forms.text("reason")), lambda _: url_for("board.page"), _page
+    )
+
+
+def _notices() -> list[Sayable]:
+    """Of the record itself, for whoever can have it looked after."""
+    who = session.actor()
+    return upkeep.notices(site(), g.now) if who is not None and "coordinator" in who.roles else []
 
 
 def _ends(window: Span) -> str:

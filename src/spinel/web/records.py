@@ -12,6 +12,7 @@ from zoneinfo import ZoneInfo
 from flask import Blueprint, Response, g, redirect, render_template, request, url_for
 
 from spinel.actions import records
+from spinel.actions.verifying import Report, verify
 from spinel.core import texts
 from spinel.core.said import Said, say
 from spinel.web import phrases
@@ -31,11 +32,12 @@ def page():
     number = before.isascii() and before.isdigit() and len(before) < 16
     rows = records.entries(site(), **wanted, before=int(before) if number else None, at_most=ROWS + 1)
     actors, acts = records.filters(site())
-    verdict = records.verify(site()) if "verify" in request.args else None
+    report = verify(site().path) if "verify" in request.args else None
     count, head = records.head(site())
     return render_template(
         "records/records.html",
-        answer=_answer(count, verdict, wanted),
+        answer=_answer(count, report, wanted),
+        report=report,
         rows=[_line(row, words(), zone()) for row in rows[:ROWS]],
         older=rows[ROWS - 1].seq if len(rows) > ROWS else None,
         actors=actors,
@@ -84,15 +86,15 @@ def _line(entry: records.Entry, spoken_in: Words, in_zone: ZoneInfo) -> Line:
     )
 
 
-def _answer(count: int, verdict: records.Verdict | None, wanted: Wanted) -> Said:
-    """How many entries, and whether the chain is whole where that was asked."""
-    if verdict is None and any(wanted.values()):
+def _answer(count: int, report: Report | None, wanted: Wanted) -> Said:
+    """How many entries, and whether everything is as it was recorded where that was asked."""
+    if report is None and any(wanted.values()):
         return say("records-answer-found", count=count, found=records.count(site(), **wanted))
-    if verdict is None:
+    if report is None:
         return say("records-answer", count=count)
-    if verdict.broken_at is None:
-        return say("records-answer-intact", count=count)
-    return say("records-answer-broken", count=count, at=verdict.broken_at, reason=verdict.reason)
+    if report.found:
+        return say("records-answer-astray", count=count, found=len(report.found))
+    return say("records-answer-intact", count=count)
 
 
 @pages.get("/records.csv")

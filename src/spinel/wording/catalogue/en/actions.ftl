@@ -537,3 +537,17 @@ verify-no-anchor = there is no anchor, and no printed head and count was given: 
 ledger-row-was-made-without-the-key = it was made without the key of this site
 anchor-not-taken = the command of SPINEL_ANCHOR_COMMAND did not take the anchor ({ $why }); it stands beside the database only
 anchor-not-written = the anchor could not be written to { $file }: { $why }
+upkeep-not-as-recorded = { $count ->
+    [1] One thing in the database is not as it was recorded
+   *[other] { $count } things in the database are not as they were recorded
+  }: { $first }. Trust no paper of it until somebody has looked: spinel verify lists them all.
+upkeep-not-verified = The record was last verified { $hours } hours ago. The server verifies it daily: have somebody look at its log.
+upkeep-never-backed-up = There is no backup of this record yet. The server makes one daily, where a folder for it is named.
+upkeep-no-backup-since = The last good backup is { $hours } hours old. The server makes one daily: have somebody look at its log.
+upkeep-no-backup = There is no new backup in { $folder }: { $why }.
+clock-rule = the clock
+clock-is-behind = The last entry of the record is { $minutes } min later than the server's clock: the clock was set back.
+clock-was-moved = The server's clock was moved by more than it runs; it may be wrong now, or may have been before.
+clock-a-coordinator-looks = A coordinator compares it with another clock, sets it right, and says so on the board.
+clock-acknowledge = say that the clock is right
+clock-nothing-to-acknowledge = a reason, once the clock is in doubt: it is not

@@ -779,8 +779,15 @@ simulated-detector = Simulated detector
 records-question = What was done, by whom, and is the record whole?
 records-answer = { $count } entries.
 records-answer-found = { $found } of { $count } entries.
-records-answer-intact = { $count } entries, [b]the chain is intact[/].
-records-answer-broken = { $count } entries, [late]broken at entry { $at }[/]: { $reason }.
+records-answer-intact = { $count } entries, [b]every row is as it was recorded[/].
+records-answer-astray = { $count } entries, [late]{ $found } { $found ->
+    [1] thing is
+   *[other] things are
+  } not as recorded[/].
+records-astray = Not as recorded
+records-cannot-tell = What this cannot tell
+records-more = { $count } more: spinel verify lists them all
+act-rows-changed-outside = rows changed outside of Spinel
 records-head = Head
 records-subject = Subject begins with
 records-who = Who
@@ -1129,3 +1136,9 @@ account-new-cap = At least { $least } signs, not your name, not one that everybo
 account-change = Change it
 account-password-changed = Your password is changed; you are signed out everywhere else.
 title-account = Your account
+act-clock-went-back = clock went back
+act-clock-jumped = clock jumped
+act-clock-acknowledged = clock acknowledged
+board-clock-stops = Until a coordinator says that it is right, no permit is approved, issued, accepted or resumed. Stopping, reporting and switching go on.
+board-clock-compared = What it was compared with
+board-clock-right = The clock is right now

@@ -1,0 +1,95 @@
+"""The record is verified, anchored and backed up daily, and the board says where that failed."""
+
+import shutil
+import sqlite3
+from datetime import timedelta
+
+import pytest
+from click.testing import CliRunner
+
+from demo_acts import MOMENT, the_site
+from spinel.actions import upkeep
+from spinel.actions.verifying import verify
+from spinel.cli import main
+
+
+@pytest.fixture
+def own(database):
+    """The same site, no longer marked as a demo."""
+    with sqlite3.connect(database) as raw:
+        raw.execute("UPDATE setting SET value = 'false' WHERE key = 'demo'")
+        raw.execute("DELETE FROM touched")
+    return database
+
+
+def kept(path, folder, **later):
+    return upkeep.keep(path, MOMENT + timedelta(**later), folder, 3)
+
+
+@pytest.mark.tampers
+def test_it_verifies_anchors_and_backs_up_and_keeps_so_many(own, tmp_path):
+    folder = tmp_path / "backups"
+    (folder).mkdir()
+    (folder / "site-mine.sqlite3").write_text("somebody's own")
+    for day in range(5):
+        assert upkeep.due(own, MOMENT + timedelta(days=day))
+        kept(own, folder, days=day)
+        assert not upkeep.due(own, MOMENT + timedelta(days=day, hours=23))
+    copies = sorted(f.name for f in folder.glob("site-2*.sqlite3"))
+    assert copies == [f"site-202611{day}T223208Z.sqlite3" for day in (26, 27, 28)]
+    assert sorted(f.name for f in folder.glob("*.keys")) == [f"{c}.keys" for c in copies]
+    assert (folder / "site-mine.sqlite3").exists()
+    assert len(own.with_name(f"{own.name}.anchors").read_text().splitlines()) == 5
+    assert verify(folder / copies[-1]).count == verify(own).count
+
+
+@pytest.mark.tampers
+def test_the_board_of_a_coordinator_says_what_is_wrong_and_nobody_elses(own, tmp_path, sign_in):
+    maren, edda = sign_in("maren"), sign_in("edda")
+    assert "no backup of this record yet" in maren.get("/").text
+    # the changed setting is no act
+    assert kept(own, tmp_path / "b").count == 1
+    page = maren.get("/").text
+    assert "not as it was recorded: setting demo" in page and "no backup" not in page
+    assert "not as it was recorded" not in edda.get("/").text
+    later = MOMENT + timedelta(days=3)
+    assert [n.code for n in upkeep.notices(the_site(), later)] == [
+        "upkeep-not-as-recorded", "upkeep-not-verified", "upkeep-no-backup-since"]  # fmt: skip
+
+
+@pytest.mark.tampers
+def test_a_backup_that_fails_is_told_and_the_old_ones_stay(own, tmp_path, monkeypatch):
+    folder = tmp_path / "backups"
+    kept(own, folder)
+    before = sorted(folder.iterdir())
+    monkeypatch.setattr("spinel.actions.backup.database.copied_whole", lambda *_: "disk I/O error")
+    done = kept(own, folder, days=1)
+    assert done.trouble and sorted(folder.iterdir()) == before
+    assert any("disk I/O error" in str(n) for n in upkeep.notices(the_site(), MOMENT + timedelta(days=1)))
+    monkeypatch.undo()
+    shutil.rmtree(folder)
+    folder.write_text("no folder")
+    assert [t.code for t in kept(own, folder, days=2).trouble] == ["upkeep-no-backup"]
+
+
+def test_the_demo_is_verified_and_not_backed_up(database, tmp_path):
+    done = kept(database, tmp_path / "backups")
+    assert (done.count, done.trouble) == (0, ()) and not (tmp_path / "backups").exists()
+    assert upkeep.notices(the_site(), MOMENT) == []
+
+
+def test_a_clock_set_back_has_it_done_again(database, tmp_path):
+    kept(database, None, days=300)
+    assert upkeep.due(database, MOMENT)
+
+
+def test_by_the_command(database, tmp_path, monkeypatch):
+    run = CliRunner().invoke
+    monkeypatch.setenv("SPINEL_DB", str(database))
+    assert run(main, ["keep"]).output == "verified, anchored and backed up\n"
+    assert run(main, ["keep", "--if-due"]).output == ""
+    monkeypatch.setenv("SPINEL_BACKUPS_KEPT", "0")
+    assert run(main, ["keep"]).exit_code == 1
+    monkeypatch.setenv("SPINEL_DB", str(tmp_path / "mistyped"))
+    assert run(main, ["keep"]).exit_code == 1 and run(main, ["anchor"]).exit_code == 1
+    assert not (tmp_path / "mistyped").exists()
