@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import UTC, datetime, timedelta
 
-from spinel.actions import people
+from spinel.actions import people, permits
 from spinel.actions.acting import Act, Actor
 from spinel.actions.site import Site
 from spinel.demo.people import PASSWORD
@@ -45,3 +45,8 @@ def person(login: str) -> int:
     found = actor(login).id
     assert found is not None
     return found
+
+
+def permits_of(number: str) -> permits.PermitView:
+    """A permit as it is at the demo's moment."""
+    return permits.view(the_site(), number, MOMENT)

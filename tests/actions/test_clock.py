@@ -53,7 +53,7 @@ def test_a_clock_set_back_stops_what_depends_on_it_and_nothing_else(database):
     clock.acknowledge(act("maren", minutes=5), "By the clock of the quay")
     approve(minutes=6)
     assert permits.view(the_site(), "EWP-0005", MOMENT).state == "approved"
-    with pytest.raises(InputError, match="nothing|not"):
+    with pytest.raises(InputError, match="it is not"):
         clock.acknowledge(act("maren", minutes=7), "Once more")
 
 
@@ -110,6 +110,6 @@ def test_the_board_says_it_to_everybody_and_a_coordinator_answers_there(sign_in,
     assert "The clock is right now" not in edda.get("/").text
     assert edda.post("/clock", {"reason": "By the clock of the quay"}).status_code == 403
     refused = maren.post("/clock", {"reason": ""})
-    assert refused.status_code == 422 and "Refused" in refused.text or "Not saved" in refused.text
+    assert (refused.status_code == 422 and "Refused" in refused.text) or "Not saved" in refused.text
     assert maren.post("/clock", {"reason": "By the clock of the quay"}).status_code == 302
     assert 'id="clock"' not in maren.get("/").text

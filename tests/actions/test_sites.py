@@ -11,7 +11,7 @@ from demo_acts import MOMENT, PASSWORD, act, element_id, the_site
 from shared_files import copied
 from spinel.actions import board, jobs, network, people, permits, records, setup
 from spinel.actions.acting import Act
-from spinel.core.errors import NotFound
+from spinel.core.errors import NotFound, NotKept
 
 DEVICE = "52-A"
 
@@ -83,7 +83,7 @@ def test_a_write_that_is_not_committed_is_forgotten(database, monkeypatch, fails
         monkeypatch.setattr(site._database, "commit", full)
     else:
         monkeypatch.setattr("spinel.store.ledger.append", full)
-    with pytest.raises(OperationalError, match="disk is full"):
+    with pytest.raises(NotKept, match="disk is full"):
         network.report_found(act("ivo"), element_id(DEVICE), "open", "Handle is down")
     monkeypatch.undo()
     assert real == site._database.commit
@@ -105,7 +105,7 @@ def test_a_commit_refused_by_the_database_itself_is_forgotten_too(database):
         for i in range(300):
             try:
                 network.report_found(act("ivo"), element_id("F-A4"), "open", f"Look {i} " + "at it " * 60)
-            except OperationalError:
+            except NotKept:
                 failed += 1
                 with sqlite3.connect(site.path) as own:
                     last = own.execute("SELECT max(id) FROM field_event").fetchone()[0]

@@ -101,9 +101,10 @@ class Unit:
 
 
 @contextmanager
-def work(act: Act) -> Iterator[Unit]:
-    """The transaction of one act. Leave at once when ``unit.done``: the same request was answered before."""
-    with act.site.transaction():
+def work(act: Act, patience_ms: int | None = None) -> Iterator[Unit]:
+    """The transaction of one act. Leave at once when ``unit.done``: the same request was answered before. NotKept when
+    nothing can be recorded, after waiting for another act to end, so long or as ever."""
+    with act.site.transaction(patience_ms):
         stands = ledger.stands(act.request_id, act.actor.name)
         unit = Unit(act, stands.answered, stands.head)
         if stands.noted:

@@ -7,7 +7,6 @@ does what is restored: somebody moves it into place by hand.
 from __future__ import annotations
 
 import os
-import sqlite3
 from contextlib import suppress
 from dataclasses import dataclass, replace
 from datetime import datetime
@@ -17,7 +16,7 @@ from spinel.actions import anchoring
 from spinel.actions.acting import utc_moment, utc_text
 from spinel.actions.site import Site, on_site
 from spinel.actions.version import files_of
-from spinel.core.errors import InputError, NotFound, Refusal
+from spinel.core.errors import InputError, NotFound, NotKept, Refusal
 from spinel.core.said import Sayable, say
 from spinel.store import beside, database, keys, ledger
 from spinel.store.ledger import Verdict
@@ -46,7 +45,7 @@ def backup(path: str | Path, to: str | Path, now: datetime) -> Copied:
     done = _copied(_there(path), Path(to), None, None)
     dropped = anchoring.drop_head(path, now, done.count, done.head)
     # the copy is there and whole, whether or not this can be written down
-    with suppress(sqlite3.Error):
+    with suppress(NotKept):
         beside.keep(Path(path), LAST, utc_text(now))
     return replace(done, trouble=dropped.trouble)
 

@@ -177,15 +177,16 @@ class Site:
             yield
 
     @contextmanager
-    def transaction(self) -> Iterator[None]:
-        """All or nothing, what was computed included."""
+    def transaction(self, patience_ms: int | None = None) -> Iterator[None]:
+        """All or nothing, what was computed included. ``patience_ms``: how long it waits for another act to end, where
+        not as ever."""
         if getattr(self._scope, "reading", False):
             raise RuntimeError("nothing is written while a page is read")
         with (
             self.connection(),
             self._alone(),
             self._present.until_committed(),
-            database.transaction(),
+            database.transaction(patience_ms),
             self._remembering(),
         ):
             yield

@@ -8,6 +8,7 @@ SpinelError
   Stale             somebody else changed the record since it was read
   NewerRecord       a later version of Spinel wrote this record
   NotAsPublished    the published network was changed outside Spinel
+  NotKept           nothing can be recorded just now: the database is locked, read-only or full
   WrongVersion      a database of an earlier or later version of Spinel
   Refusal           a rule of the job says no: rule, why, what would make it acceptable
     NotAllowed      the person may not do this at all
@@ -92,6 +93,16 @@ class NotAsPublished(SpinelError):
 
     def __init__(self, revision_hash: str):
         super().__init__(say("not-as-published", hash=revision_hash[:12]))
+
+
+class NotKept(SpinelError):
+    """Nothing of an act was recorded, for a reason that lies with the machine. ``why``: in the words of the system."""
+
+    def __init__(self, why: str):
+        self.why = say("not-kept")
+        self.remedy = say("not-kept-until-then")
+        self.system = why
+        super().__init__(say("not-kept-because", why=why))
 
 
 class WrongVersion(SpinelError):

@@ -10,6 +10,8 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 
+from spinel.core.errors import NotKept
+
 _TABLES = (
     """CREATE TABLE IF NOT EXISTS session (
         id INTEGER PRIMARY KEY, token_hash TEXT NOT NULL UNIQUE, person_id INTEGER NOT NULL, device TEXT NOT NULL,
@@ -38,17 +40,21 @@ def reading(beside: Path) -> Iterator[sqlite3.Connection | None]:
 
 @contextmanager
 def writing(beside: Path) -> Iterator[sqlite3.Connection]:
-    """The file, made where there is none yet: readable by its owner alone from the first moment on."""
+    """The file, made where there is none yet: readable by its owner alone from the first moment on. NotKept where
+    nothing can be written."""
     path = file(beside)
-    new = not path.exists()
-    if new:
-        os.close(os.open(path, os.O_CREAT | os.O_RDWR, 0o600))
-    with _open(beside) as own:
-        if new or not own.execute("SELECT 1 FROM sqlite_master WHERE name = 'kept'").fetchone():
-            own.execute("PRAGMA journal_mode = WAL")
-            for table in _TABLES:
-                own.execute(table)
-        yield own
+    try:
+        new = not path.exists()
+        if new:
+            os.close(os.open(path, os.O_CREAT | os.O_RDWR, 0o600))
+        with _open(beside) as own:
+            if new or not own.execute("SELECT 1 FROM sqlite_master WHERE name = 'kept'").fetchone():
+                own.execute("PRAGMA journal_mode = WAL")
+                for table in _TABLES:
+                    own.execute(table)
+            yield own
+    except (OSError, sqlite3.OperationalError, sqlite3.IntegrityError) as error:
+        raise NotKept(str(error)) from error
 
 
 @contextmanager

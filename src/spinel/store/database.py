@@ -16,9 +16,14 @@ from pathlib import Path
 from typing import Any
 
 from peewee import DatabaseError as DatabaseError
-from peewee import DatabaseProxy, SqliteDatabase
+from peewee import DatabaseProxy, OperationalError, SqliteDatabase
+
+from spinel.core.errors import NotKept
 
 MIGRATIONS = Path(__file__).with_name("migrations")
+
+#: So long an act waits for another one to end, ms.
+PATIENCE_MS = 10_000
 
 _current: ContextVar[SqliteDatabase | None] = ContextVar("current database", default=None)
 
@@ -47,12 +52,12 @@ def opened(path: str | Path) -> SqliteDatabase:
     return SqliteDatabase(
         str(path),
         lock_type="IMMEDIATE",
-        timeout=10,
+        timeout=PATIENCE_MS / 1000,
         pragmas={
             "journal_mode": "wal",
             "synchronous": "full",
             "foreign_keys": 1,
-            "busy_timeout": 10_000,
+            "busy_timeout": PATIENCE_MS,
             # what REPLACE takes out is asked for, and noted, like any deletion
             "recursive_triggers": 1,
         },
@@ -185,10 +190,27 @@ def settle(path: Path) -> None:
 
 
 @contextmanager
-def transaction() -> Iterator[None]:
-    """All or nothing. Readers are not blocked; a second writer waits."""
-    with database.atomic():
+def transaction(patience_ms: int | None = None) -> Iterator[None]:
+    """All or nothing. Readers are not blocked; a second writer waits, as long as this connection does or for so long.
+    NotKept where nothing could be written: nothing of it is there then."""
+    try:
+        with _patience(patience_ms), database.atomic():
+            yield
+    except OperationalError as error:
+        raise NotKept(str(error)) from error
+
+
+@contextmanager
+def _patience(wanted_ms: int | None) -> Iterator[None]:
+    if wanted_ms is None:
         yield
+        return
+    ((before,),) = rows("PRAGMA busy_timeout")
+    database.execute_sql(f"PRAGMA busy_timeout = {wanted_ms}")
+    try:
+        yield
+    finally:
+        database.execute_sql(f"PRAGMA busy_timeout = {before}")
 
 
 @contextmanager

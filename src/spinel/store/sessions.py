@@ -5,11 +5,11 @@ What the browser holds is kept as a hash: nobody becomes somebody else by readin
 
 from __future__ import annotations
 
-import sqlite3
 from contextlib import suppress
 from hashlib import sha256
 from pathlib import Path
 
+from spinel.core.errors import NotKept
 from spinel.core.people import Kept
 from spinel.store.beside import reading, writing
 
@@ -40,7 +40,7 @@ def kept(beside: Path, token: str) -> Kept | None:
 
 def seen(beside: Path, session_id: int, at: str) -> None:
     """A sign of life. Where it cannot be written nobody is kept from what they came for."""
-    with suppress(sqlite3.Error), writing(beside) as own:
+    with suppress(NotKept), writing(beside) as own:
         own.execute("UPDATE session SET seen_at = ? WHERE id = ? AND seen_at < ?", (at, session_id, at))
 
 
@@ -57,9 +57,7 @@ def of_person(beside: Path, person_id: int) -> list[Kept]:
 
 def end(beside: Path, person_id: int, at: str, session_id: int | None = None, but: int | None = None) -> int:
     """End one session of a person, or all, or all but one: how many."""
-    with reading(beside) as own:
-        if own is None:
-            return 0
+    with writing(beside) as own:
         query = """UPDATE session SET ended_at = ? WHERE person_id = ? AND ended_at IS NULL
             AND (? IS NULL OR id = ?) AND (? IS NULL OR id <> ?)"""
         return own.execute(query, (at, person_id, session_id, session_id, but, but)).rowcount

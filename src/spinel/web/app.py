@@ -29,6 +29,7 @@ from spinel.core.errors import (
     NotAllowed,
     NotAsPublished,
     NotFound,
+    NotKept,
     Refusal,
     SpinelError,
     Stale,
@@ -71,7 +72,8 @@ POLICY = (
 #: Answers that the catalogue has words for.
 TOLD = (404, 405, 413, 429)
 STATUS = {
-    NotAsPublished: 500, NotAllowed: 403, NotFound: 404, Stale: 409, Refusal: 422, DocumentError: 422, InputError: 422,
+    NotAsPublished: 500, NotKept: 503, NotAllowed: 403, NotFound: 404, Stale: 409, Refusal: 422, DocumentError: 422,
+    InputError: 422,
 }  # fmt: skip
 
 
@@ -259,6 +261,8 @@ def _register_errors(app: Flask) -> None:
     @app.errorhandler(SpinelError)
     def refused(error: SpinelError) -> tuple[str, int]:
         status = next((code for kind, code in STATUS.items() if isinstance(error, kind)), 422)
+        if isinstance(error, NotKept):
+            app.logger.error("not kept: %s", error.system)
         if isinstance(error, NotFound) and error.kind == "network":
             return render_template("shell/no_network.html"), 200
         return render_template("shell/error.html", error=error, status=status, title=_title(error)), status
@@ -301,6 +305,8 @@ def _page_above(app: Flask, path: str) -> str | None:
 def _title(error: SpinelError) -> Said:
     if isinstance(error, NotAllowed):
         return say("error-not-yours")
+    if isinstance(error, NotKept):
+        return say("error-not-kept")
     if isinstance(error, NotFound):
         return say("error-not-found")
     return say("error-refused") if isinstance(error, Refusal) else say("error-not-accepted")

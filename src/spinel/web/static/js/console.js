@@ -36,6 +36,10 @@ function answered(answer, html, step) {
     drop();
     tell("");
     location.reload();
+  } else if (answer.status === 503) {
+    // the database takes no entries just now: kept here, and sent again
+    tell("noAnswer", step);
+    again();
   } else {
     tell("signIn", step);
     again();

@@ -107,3 +107,6 @@ text-phased = how it was checked, { $least } to { $most } characters
 text-watch = the watch or substitute that is in place, { $least } to { $most } characters
 text-instrument = which instrument: its number or name, { $least } to { $most } characters
 text-login = { $least } to { $most } letters, digits, dots, dashes
+not-kept = Nothing was recorded: the database takes no entries just now.
+not-kept-until-then = Say it by voice and write it on paper until it does; whatever you stop is stopped. Then record it here. The person who looks after the server finds the cause in its log.
+not-kept-because = Nothing was recorded: the database takes no entries just now ({ $why }). Say it by voice and write it on paper until it does.

@@ -87,6 +87,7 @@ error-not-understood = The request was not understood.
 error-unexpected = Unexpected error
 error-not-yours = Not yours to do
 error-not-found = Not found
+error-not-kept = Not recorded
 error-refused = Refused
 error-not-accepted = Not accepted
 jobs-open = Open
