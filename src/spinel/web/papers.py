@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import io
-import warnings
+import re
 from ctypes.util import find_library
 from functools import lru_cache
 from pathlib import Path
@@ -17,6 +17,7 @@ from spinel.core.said import Said, say
 from spinel.web import showing
 from spinel.web.filters import words
 from spinel.web.here import site
+from spinel.web.pdfs import Pdfs
 
 pages = Blueprint("papers", __name__)
 #: Columns of the reading copy.
@@ -61,8 +62,20 @@ def _as_pdf(template: str, number: str, content: dict[str, object]):
         raise InputError("size", size, say("papers-letter-or-a4"))
     if missing_packages():
         return render_template(template, **content, missing=missing_packages()), 503
-    html = render_template(template, **content, missing="", pdf_size=SIZES[size])
-    answer = Response(_pdf(html), mimetype="application/pdf")
+    pdfs: Pdfs = current_app.extensions["pdfs"]
+    asked = request.args.get("drawn", "")
+    key = asked if re.fullmatch("[0-9a-f]{64}", asked) else ""
+    found = pdfs.just_drawn(key) if key else None
+    if found is None and not (key and pdfs.coming(key)):
+        html = render_template(template, **content, missing="", pdf_size=SIZES[size])
+        html = html.replace(f'href="{current_app.static_url_path}/', f'href="{_STATIC.as_uri()}/')
+        key, found = pdfs.key(html), pdfs.draw(html)
+    if found is None:
+        # others have asked before: this page looks again by itself
+        page = render_template("papers/coming.html", number=number)
+        again = url_for(str(request.endpoint), number=number, size=size, drawn=key)
+        return page, 202, {"Refresh": f"2; url={again}"}
+    answer = Response(found, mimetype="application/pdf")
     answer.headers["Content-Disposition"] = f'inline; filename="{number}-{size}.pdf"'
     return answer
 
@@ -125,23 +138,3 @@ def code(text: str) -> str:
 def missing_packages() -> str:
     """Names of the Debian packages that the PDF library needs and that are not here, else empty."""
     return " ".join(package for library, package in NEEDS.items() if find_library(library) is None)
-
-
-def _pdf(html: str) -> bytes:
-    # weasyprint loads slowly, so only when a PDF is wanted
-    from weasyprint import HTML
-    from weasyprint.urls import URLFetcher
-
-    class OwnFiles(URLFetcher):
-        """Styles and fonts from the application's own files; never the network."""
-
-        def fetch(self, url: str, headers: object = None) -> object:
-            if not url.startswith(_STATIC.as_uri() + "/"):
-                raise ValueError(f"not fetched: {url}")
-            return super().fetch(url, headers)
-
-    html = html.replace(f'href="{current_app.static_url_path}/', f'href="{_STATIC.as_uri()}/')
-    with warnings.catch_warnings():
-        warnings.simplefilter("ignore")
-        document = HTML(string=html, base_url=_STATIC.as_uri() + "/", url_fetcher=OwnFiles(allowed_protocols=("file",)))
-        return bytes(document.write_pdf())

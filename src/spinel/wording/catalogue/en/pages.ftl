@@ -1142,3 +1142,5 @@ act-clock-acknowledged = clock acknowledged
 board-clock-stops = Until a coordinator says that it is right, no permit is approved, issued, accepted or resumed. Stopping, reporting and switching go on.
 board-clock-compared = What it was compared with
 board-clock-right = The clock is right now
+papers-coming = The paper is being drawn.
+papers-coming-why = Others have asked for papers before; this page shows it as soon as it is there.
