@@ -191,6 +191,10 @@ class Site:
         ):
             yield
 
+    def can_write(self) -> bool:
+        """Within a transaction: would this connection take an entry?"""
+        return database.takes_entries()
+
     @contextmanager
     def _alone(self) -> Iterator[None]:
         """An act is whole: none begins within another."""

@@ -11,12 +11,14 @@ from datetime import UTC, datetime, timedelta
 from functools import cache
 from hashlib import sha256
 from pathlib import Path
+from urllib.parse import urlsplit
 
 from flask import Flask, Response, g, redirect, render_template, request
 from flask_compress import Compress
 from flask_wtf.csrf import CSRFError, CSRFProtect
-from werkzeug.exceptions import HTTPException, MethodNotAllowed
+from werkzeug.exceptions import HTTPException, MethodNotAllowed, SecurityError
 from werkzeug.local import LocalProxy
+from werkzeug.middleware.proxy_fix import ProxyFix
 from werkzeug.wrappers import Response as ResponseBase
 
 from spinel.actions import setup
@@ -43,6 +45,7 @@ from spinel.web import (
     console,
     filters,
     forms,
+    health,
     here,
     instruments,
     jobs,
@@ -116,10 +119,24 @@ def digest_of_files(folder: Path) -> str:
 def from_environment() -> Flask:
     """The application as gunicorn loads it."""
     asked = os.environ.get
-    return create_app(
+    app = create_app(
         asked("SPINEL_DB", "var/spinel.sqlite3"), asked("SPINEL_BASE_URL", ""),
         development=asked("SPINEL_DEVELOPMENT") == "1",
     )  # fmt: skip
+    app.config["TRUSTED_HOSTS"] = _hosts(asked("SPINEL_BASE_URL", ""), asked("SPINEL_HOSTS", ""))
+    if proxies := int(asked("SPINEL_PROXIES", "0")):
+        # only what so many proxies of our own have added to the header counts: the rest anybody can write
+        app.wsgi_app = ProxyFix(  # type: ignore[method-assign]
+            app.wsgi_app, x_for=proxies, x_proto=proxies, x_host=proxies
+        )
+    return app
+
+
+def _hosts(base_url: str, named: str) -> list[str]:
+    """The names that the site may be opened by; any other is refused, and none is printed on a paper."""
+    own = urlsplit(base_url).hostname
+    further = [host.strip() for host in named.split(",")]
+    return [host for host in ("localhost", "127.0.0.1", "[::1]", own, *further) if host]
 
 
 def create_app(
@@ -170,6 +187,7 @@ def create_app(
         switchings,
         instruments,
         console,
+        health,
         papers,
         people,
         records,
@@ -183,15 +201,18 @@ def create_app(
 
 def _register_hooks(app: Flask) -> None:
     @app.before_request
-    def begin() -> None:
-        if request.endpoint == "static":
-            return
+    def begin() -> ResponseBase | None:
+        if isinstance(request.routing_exception, SecurityError):
+            # no page: every address on it would bear the name that somebody made up
+            return Response("This server is not opened by that name. SPINEL_HOSTS names others.\n", 400)
+        if request.endpoint in ("static", "health.look"):
+            return None
         if request.endpoint == "console.pulse":
             # it asks whether anything is new, every ten seconds, and shows nothing else
             g.now, g.seen = app.config["CLOCK"](), 0
             g.connection = ExitStack()
             g.connection.enter_context(here.site().snapshot())
-            return
+            return None
         filters.forget_words()
         g.now = app.config["CLOCK"]()
         g.connection = ExitStack()
@@ -207,6 +228,7 @@ def _register_hooks(app: Flask) -> None:
                 here.published()
         # before anything is read for the page: what is done meanwhile is rather told twice than missed
         g.seen = head(here.site())[0]
+        return None
 
     @app.teardown_request
     def end(_: BaseException | None) -> None:

@@ -23,7 +23,7 @@ pages = Blueprint("session", __name__)
 limiter = Limiter(get_remote_address, storage_uri="memory://")
 login_manager = LoginManager()
 #: Endpoints that a person who has not signed in may see.
-OPEN = ("static", "session.sign_in")
+OPEN = ("static", "session.sign_in", "health.look")
 #: What somebody may do whose password was set by somebody else: change it, or go. Stopping work, and reporting what was
 #: found, is never hindered.
 FIRST = ("people.account", "people.change_password", "session.sign_out", "network.found", "network.emergency")

@@ -45,7 +45,15 @@ function restore(form) {
   form.dataset.dirty = "yes";
 }
 
+function forgetOthers() {
+  // a session that ended by itself has signed nobody out here: what was typed in it is nobody else's
+  for (const key of Object.keys(sessionStorage)) {
+    if (who && key.startsWith("keep:") && !key.startsWith(`keep:${who}:`)) { sessionStorage.removeItem(key); }
+  }
+}
+
 forgetSaved();
+forgetOthers();
 for (const form of document.querySelectorAll("form[data-keep]")) {
   restore(form);
   form.addEventListener("input", () => { form.dataset.dirty = "yes"; keep(form); });
