@@ -92,7 +92,7 @@ def page_figures() -> dict[str, tuple[float, str]]:
         start = time.perf_counter()
         build(site, MOMENT)
         figures["demo_build_s"] = (time.perf_counter() - start, "s")
-        app = create_app(str(database), clock=lambda: MOMENT, limit_sign_in=False)
+        app = create_app(str(database), clock=lambda: MOMENT)
         app.config["WTF_CSRF_ENABLED"] = False
         client = app.test_client()
         client.post("/sign-in", data={"login": "maren", "password": PASSWORD})

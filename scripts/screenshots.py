@@ -52,7 +52,7 @@ def main(only: list[str], folder: Path) -> None:
     with tempfile.TemporaryDirectory() as temporary:
         database = Path(temporary) / "demo.sqlite3"
         build(setup.open_site(database), MOMENT)
-        server = make_server("127.0.0.1", 0, create_app(str(database), clock=lambda: MOMENT, limit_sign_in=False))
+        server = make_server("127.0.0.1", 0, create_app(str(database), clock=lambda: MOMENT))
         threading.Thread(target=server.serve_forever, daemon=True).start()
         address = f"http://127.0.0.1:{server.server_port}"
         with sync_playwright() as p:

@@ -145,7 +145,7 @@ def clock() -> Clock:
 @pytest.fixture
 def app(database: Path, clock: Clock) -> Iterator[Flask]:
     """No page that it shows may say the bare code of a message that the catalogue lacks."""
-    app = create_app(str(database), clock=clock, limit_sign_in=False)
+    app = create_app(str(database), clock=clock)
     app.config["WTF_CSRF_ENABLED"] = False
     bare: list[str] = []
 

@@ -20,7 +20,7 @@ from spinel.web.app import create_app
 
 def serve(where: str, path, port: int) -> None:
     """A server that kills itself at the named moment of its first write with the marked request."""
-    app = create_app(str(path), clock=lambda: MOMENT, limit_sign_in=False)
+    app = create_app(str(path), clock=lambda: MOMENT)
     app.config["WTF_CSRF_ENABLED"] = False
     kept = app.extensions["spinel"]._database
     really = kept.commit

@@ -18,7 +18,7 @@ MAY = {
     "store": STANDARD | {"peewee", "playhouse", "spinel.core", "spinel.store"},
     "wording": STANDARD - {"sqlite3"} | {"fluent", "spinel.core", "spinel.wording"},
     "actions": STANDARD | {"werkzeug", "spinel.core", "spinel.store", "spinel.actions"},
-    "web": STANDARD - {"sqlite3"} | {"flask", "flask_wtf", "flask_login", "flask_limiter", "flask_compress", "werkzeug",
+    "web": STANDARD - {"sqlite3"} | {"flask", "flask_wtf", "flask_login", "flask_compress", "werkzeug",
             "jinja2", "markupsafe", "segno", "weasyprint", "spinel.core", "spinel.wording", "spinel.actions", "spinel.web", "spinel.demo.people"},
     "commands": STANDARD - {"sqlite3"} | {"click", "spinel.core", "spinel.actions", "spinel.demo", "spinel.commands",
                  "spinel.wording"},

@@ -70,7 +70,7 @@ def test_a_released_database_upgrades_to_the_same_schema_as_a_fresh_one(released
 
 def test_every_page_and_paper_of_a_released_database_is_shown(released):
     setup.upgrade(released, MOMENT)
-    app = create_app(str(released), clock=lambda: MOMENT, limit_sign_in=False)
+    app = create_app(str(released), clock=lambda: MOMENT)
     app.config["WTF_CSRF_ENABLED"] = False
     client = app.test_client()
     client.post("/sign-in", data={"login": "maren", "password": PASSWORD})

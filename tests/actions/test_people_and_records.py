@@ -54,6 +54,18 @@ class TestSignIn:
         assert people.sign_in(the_site(), "maren", PASSWORD, "10.0.0.7", MOMENT).login == "maren"
         people.confirm_identity(act("maren"), PASSWORD)
 
+    def test_whoever_tries_one_account_after_another_waits_whatever_account_it_is(self):
+        """And nobody who is signed in, or comes from elsewhere, waits for that."""
+        for i in range(60):
+            with pytest.raises(Refusal, match="wrong"):
+                people.sign_in(the_site(), f"guess{i}", "nonsense", "10.0.0.9", MOMENT)
+        with pytest.raises(Refusal, match="Too many"):
+            people.sign_in(the_site(), "ivo", PASSWORD, "10.0.0.9", MOMENT)
+        people.confirm_identity(act("ivo"), PASSWORD)
+        assert people.sign_in(the_site(), "ivo", PASSWORD, "10.0.0.7", MOMENT).login == "ivo"
+        later = MOMENT + timedelta(minutes=16)
+        assert people.sign_in(the_site(), "ivo", PASSWORD, "10.0.0.9", later).login == "ivo"
+
     @pytest.mark.parametrize("name", ["Maren Oduya", "MAREN  ODUYA", "Maren Oduya\N{ZERO WIDTH SPACE}", "system", "System",
                                       "Ｍaren Oduya", "Ma\N{SOFT HYPHEN}ren Oduya", "Ann\aa", ""])  # fmt: skip
     def test_nobody_is_called_what_somebody_else_or_the_system_is(self, name):

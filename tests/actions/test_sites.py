@@ -139,7 +139,7 @@ def test_a_network_changed_outside_spinel_carries_no_page_but_work_can_be_stoppe
         own.execute("DROP TRIGGER revision_no_update")
         own.execute("""UPDATE revision SET document = replace(document, '"fault_mva_max":', '"fault_mva_max": ')""")
     network_of.cache_clear()
-    app = create_app(str(path), clock=clock, limit_sign_in=False)
+    app = create_app(str(path), clock=clock)
     app.config["WTF_CSRF_ENABLED"] = False
     client = app.test_client()
     assert client.post("/sign-in", data={"login": "maren", "password": PASSWORD}).status_code == 302

@@ -20,7 +20,7 @@ def test_it_is_not_there_where_people_work(sign_in):
 
 @pytest.fixture
 def shown(database):
-    app = create_app(str(database), clock=lambda: MOMENT, limit_sign_in=False, development=True)
+    app = create_app(str(database), clock=lambda: MOMENT, development=True)
     app.config["WTF_CSRF_ENABLED"] = False
     client = app.test_client()
     client.post("/sign-in", data={"login": "maren", "password": PASSWORD})

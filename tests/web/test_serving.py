@@ -73,7 +73,9 @@ class TestHealth:
         upkeep.keep(the_site().path, MOMENT, None)
         assert app.test_client().get("/healthz").json["verified_h"] == 0
 
-    def test_a_record_that_is_not_what_was_recorded_a_locked_one_and_a_clock_in_doubt_are_not_well(self, app, clock, monkeypatch):
+    def test_a_record_that_is_not_what_was_recorded_a_locked_one_and_a_clock_in_doubt_are_not_well(
+        self, app, clock, monkeypatch
+    ):
         look = app.test_client().get
         monkeypatch.setattr("spinel.actions.health.PATIENCE_MS", 50)
         own = sqlite3.connect(the_site().path, isolation_level=None)

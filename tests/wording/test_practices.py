@@ -128,7 +128,7 @@ def words_of_page(html):
 
 
 def test_one_live_and_one_dead_job_show_nothing_of_another_practice(under_six):
-    app = create_app(str(under_six.path), clock=lambda: MOMENT, limit_sign_in=False)
+    app = create_app(str(under_six.path), clock=lambda: MOMENT)
     app.config["WTF_CSRF_ENABLED"] = False
     browser = app.test_client()
     assert browser.post("/sign-in", data={"login": "maren", "password": PASSWORD}).status_code == 302
@@ -170,7 +170,7 @@ def test_two_sites_of_two_practices_and_zones_in_one_process_each_keep_their_own
     network.publish(act("maren"), json.dumps(doc))
     clients = {}
     for name, path in (("six", under_six.path), ("own", database)):
-        app = create_app(str(path), clock=lambda: MOMENT, limit_sign_in=False)
+        app = create_app(str(path), clock=lambda: MOMENT)
         app.config["WTF_CSRF_ENABLED"] = False
         clients[name] = app.test_client()
         clients[name].post("/sign-in", data={"login": "maren", "password": PASSWORD})

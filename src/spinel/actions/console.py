@@ -137,6 +137,7 @@ def confirm(act: Act, number: str, step: int, version: int, said_of_it: Mapping[
     what was said to be done is recorded as found. A repeat of the same request changes nothing.
     """
     moved: Moved | None = None
+    _foresee(act, number, step)
     with work(act) as unit:
         if unit.done:
             return "already"
@@ -165,6 +166,16 @@ def confirm(act: Act, number: str, step: int, version: int, said_of_it: Mapping[
             "instrument",
         )
     return result
+
+
+def _foresee(act: Act, number: str, step: int) -> None:
+    """What the reviews after this step will ask, computed before the transaction."""
+    program = stored(number)
+    if program.practice or program.state != "executing" or step != program.step + 1:
+        return
+    seen = as_view(program, act.site.as_it_is())
+    if seen.steps[step - 1].kind in ("operate", "check"):
+        reviews.foresee(act.site, *events(seen.steps[step - 1], program.hold))
 
 
 def _may_confirm(act: Act, seen: ProgramView, step: int) -> None:

@@ -17,6 +17,9 @@ from spinel.core.network.document import Network, read_network
 from spinel.core.profile import profile
 from spinel.store import network as store
 
+#: So many states of a site are remembered with their figures: what is toggled and toggled back costs nothing.
+KEPT = 48
+
 
 @lru_cache(maxsize=8)
 def network_of(revision_hash: str) -> Network:
@@ -60,7 +63,7 @@ def study_of(revision_hash: str, network: Network, circuit: Circuit, ceiling_cal
     return _study(_Stands(revision_hash, network, circuit, ceiling_cal_cm2))
 
 
-@lru_cache(maxsize=20)
+@lru_cache(maxsize=KEPT)
 def _study(stands: _Stands) -> Study:
     if stands.circuit is None:
         practice = profile(stands.network.site.profile)

@@ -112,6 +112,8 @@ def start(act: Act, element_id: str, task_id: str, title: str, touches: str) -> 
     chosen = task(task_id)
     title = texts.TITLE.check(title)
     touches = effective_reach(chosen, element, touches).code
+    # its figures are known, and remembered, before anybody waits for this act
+    act.site.as_it_is().study.hazard(element.id, touches)
     with work(act) as unit:
         if unit.done:
             return unit.done.partition(":")[2]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import datetime
 
 from spinel.actions import people, reviews
@@ -97,6 +98,9 @@ def walk_down(act: Act, positions: dict[str, str]) -> None:
     if missing:
         raise InputError("positions", ", ".join(missing), say("act-network-every-switching-device-is-found-in-some"))
     walked = shapes.write("field event", {"walked": True}).text
+    known = [(network.by_tag[tag].id, value) for tag, value in positions.items() if tag in network.by_tag]
+    seen = [replace(reviews.foreseen("found", i, value), walked=True) for i, value in known]
+    reviews.foresee(act.site, *seen)
     with work(act) as unit:
         before, otherwise = unit.site.as_it_is(), []
         for tag, value in positions.items():
@@ -119,6 +123,7 @@ def report_found(act: Act, element_id: str, value: str, note: str) -> list[str]:
     element = act.site.as_it_is().network.get(element_id)
     check_found(element, value)
     note = texts.FOUND.check(note)
+    reviews.foresee(act.site, reviews.foreseen("found", element_id, value))
     with work(act) as unit:
         return [] if unit.done else record_found(unit, element, value, note)
 
@@ -199,6 +204,7 @@ def correct(act: Act, element_id: str, value: str, reason: str) -> list[str]:
     element = act.site.as_it_is().network.get(element_id)
     check_found(element, value)
     reason = texts.CORRECTION.check(reason)
+    reviews.foresee(act.site, reviews.foreseen("corrected", element_id, value))
     with work(act) as unit:
         if unit.done:
             return []

@@ -25,6 +25,9 @@ from spinel.store.people import Registered
 #: to the whole; after so many from all addresses, those wait from which the account never signed in. Nobody who is
 #: signed in waits for what others try. The count is kept for all processes.
 FAILURES_ALLOWED, FAILURES_EVERYWHERE = 5, 50
+#: After so many in a quarter of an hour from one address, at whatever accounts, it waits as long: each try costs the
+#: server a tenth of a second.
+FAILURES_FROM_ONE = 60
 FIRST_WAIT, WAIT, REMEMBERED = timedelta(minutes=1), timedelta(minutes=15), timedelta(days=1)
 
 
@@ -68,6 +71,8 @@ def _waits(site: Site, login: str, address: str, now: datetime) -> timedelta:
     if len(failed) >= FAILURES_ALLOWED:
         pause: timedelta = min(WAIT, FIRST_WAIT * 2 ** min(len(failed) - FAILURES_ALLOWED, 9))
         return utc_moment(failed[0]) + pause - now
+    if address != SIGNED_IN and attempts.failures_from(site.path, address, utc_text(now - WAIT)) >= FAILURES_FROM_ONE:
+        return WAIT
     known = address == SIGNED_IN or attempts.has_signed_in(site.path, login, address)
     if not known and attempts.failures_everywhere(site.path, login, utc_text(now - WAIT)) >= FAILURES_EVERYWHERE:
         return WAIT

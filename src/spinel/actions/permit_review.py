@@ -18,6 +18,7 @@ from spinel.core.network.document import Element
 from spinel.core.permit.life import SIGNED, WITH_WINDOW, exceeds
 from spinel.core.said import Said, Sayable, joined, say
 from spinel.store import permits
+from spinel.store.models import Permit
 
 FIGURES = ("energy_cal_cm2", "boundary_mm", "voltage_v")
 
@@ -58,17 +59,20 @@ def raised_by(before: SiteNow, after: SiteNow, content: Mapping[str, Any]) -> li
     return exceeds(allowed, found)
 
 
+def exceeded(here: SiteNow) -> list[tuple[Permit, list[Said]]]:
+    """Every signed or issued permit that the figures of a state exceed, with what they exceed."""
+    signed = permits.permits_in((*SIGNED, *WITH_WINDOW))
+    found = [(permit, worse(here, shapes.content("permit", permit.content))) for permit in signed]
+    return [(permit, what) for permit, what in found if what]
+
+
 def after_change(unit: Unit, here: SiteNow, cause: Sayable) -> list[str]:
     """Check every signed or issued permit against the figures as they are now. Numbers of those touched."""
     touched = []
-    for permit in permits.permits_in((*SIGNED, *WITH_WINDOW)):
-        content = shapes.content("permit", permit.content)
-        found = worse(here, content)
-        if not found:
-            continue
+    for permit, found in exceeded(here):
         reason = say("permit-review-cause-and-found", cause=cause, found=joined(*found))
         if permit.state in SIGNED:
-            stopping.back_to_draft(unit, permit, content, reason)
+            stopping.back_to_draft(unit, permit, shapes.content("permit", permit.content), reason)
         else:
             stopping.suspend(unit, permit, reason)
         touched.append(permit.number)

@@ -15,6 +15,7 @@ from spinel.core.said import Said, Sayable, say
 from spinel.core.switching.rules import FIGURES_COVER, SAYS_WHAT_THE_NETWORK_SAYS
 from spinel.core.switching.steps import Step
 from spinel.store import programs
+from spinel.store.models import Program
 
 
 def worse(seen: ProgramView) -> list[Said]:
@@ -41,17 +42,22 @@ def _no_longer_so(seen: ProgramView) -> list[Sayable]:
     return [b.why for b in seen.verdicts if b is not None and b.rule in (SAYS_WHAT_THE_NETWORK_SAYS, FIGURES_COVER)]
 
 
-def after_change(unit: Unit, here: SiteNow, cause: Sayable) -> list[str]:
-    """A program whose figures no longer cover the present, or whose equipment has gone: stopped, or its check void."""
-    touched = []
+def exceeded(here: SiteNow) -> list[tuple[Program, list[Sayable]]]:
+    """Every program that a state's figures exceed, or that no longer says what is in it, with what is the matter."""
+    found: list[tuple[Program, list[Sayable]]] = []
     for program in programs.programs_in(("checked", "released", "executing")):
         try:
             seen = as_view(program, here)
-            found = [*worse(seen), *_no_longer_so(seen)]
+            found.append((program, [*worse(seen), *_no_longer_so(seen)]))
         except NotFound as gone:
-            found = [gone.said]
-        if not found:
-            continue
+            found.append((program, [gone.said]))
+    return [(program, what) for program, what in found if what]
+
+
+def after_change(unit: Unit, here: SiteNow, cause: Sayable) -> list[str]:
+    """A program whose figures no longer cover the present, or whose equipment has gone: stopped, or its check void."""
+    touched = []
+    for program, found in exceeded(here):
         end = stopping.stop if program.state == "executing" else stopping.void_check
         end(unit, program, say("permit-review-cause-and-found", cause=cause, found=found[0]))
         touched.append(program.number)

@@ -27,6 +27,11 @@ def failures_everywhere(beside: Path, login: str, since: str) -> int:
     return len(_asked(beside, "SELECT 1 FROM attempt WHERE login = ? AND succeeded = 0 AND at >= ?", login, since))
 
 
+def failures_from(beside: Path, address: str, since: str) -> int:
+    """How many attempts from an address failed, at whatever account, not before ``since``."""
+    return len(_asked(beside, "SELECT 1 FROM attempt WHERE address = ? AND succeeded = 0 AND at >= ?", address, since))
+
+
 def has_signed_in(beside: Path, login: str, address: str) -> bool:
     """Did the account ever sign in from an address?"""
     query = "SELECT 1 FROM attempt WHERE login = ? AND address = ? AND succeeded = 1 LIMIT 1"

@@ -20,6 +20,7 @@ _TABLES = (
         id INTEGER PRIMARY KEY, login TEXT NOT NULL, address TEXT NOT NULL,
         succeeded INTEGER NOT NULL CHECK (succeeded IN (0, 1)), at TEXT NOT NULL) STRICT""",
     "CREATE INDEX IF NOT EXISTS attempt_login ON attempt (login, at)",
+    "CREATE INDEX IF NOT EXISTS attempt_address ON attempt (address, at)",
     "CREATE TABLE IF NOT EXISTS kept (name TEXT PRIMARY KEY, value TEXT NOT NULL) STRICT",
 )
 

@@ -74,7 +74,7 @@ POLICY = (
     "object-src 'none'; base-uri 'none'; frame-ancestors 'none'; form-action 'self'"
 )
 #: Answers that the catalogue has words for.
-TOLD = (404, 405, 413, 429)
+TOLD = (404, 405, 413)
 STATUS = {
     NotAsPublished: 500, NotKept: 503, NotAllowed: 403, NotFound: 404, Stale: 409, Refusal: 422, DocumentError: 422,
     InputError: 422,
@@ -140,9 +140,8 @@ def _hosts(base_url: str, named: str) -> list[str]:
 
 
 def create_app(
-    database: str, base_url: str = "", clock: Callable[[], datetime] | None = None, *, limit_sign_in: bool = True,
-    development: bool = False,
-) -> Flask:  # fmt: skip
+    database: str, base_url: str = "", clock: Callable[[], datetime] | None = None, *, development: bool = False
+) -> Flask:
     """An application on a database. ``clock`` returns the present moment in UTC; tests fix it. ``development``: with
     the page of all components."""
     site = setup.open_site(database)
@@ -163,7 +162,6 @@ def create_app(
         SESSION_COOKIE_SECURE=base_url.startswith("https:"),
         PERMANENT_SESSION_LIFETIME=timedelta(hours=12),
         WTF_CSRF_TIME_LIMIT=None,
-        RATELIMIT_ENABLED=limit_sign_in,
         COMPRESS_MIMETYPES=["text/html", "text/css", "text/javascript", "application/javascript", "image/svg+xml"],
     )
     app.jinja_env.add_extension(AtTheMargin)
@@ -207,25 +205,20 @@ def _register_hooks(app: Flask) -> None:
             return Response("This server is not opened by that name. SPINEL_HOSTS names others.\n", 400)
         if request.endpoint in ("static", "health.look"):
             return None
+        g.now = app.config["CLOCK"]()
+        g.connection = ExitStack()
         if request.endpoint == "console.pulse":
             # it asks whether anything is new, every ten seconds, and shows nothing else
-            g.now, g.seen = app.config["CLOCK"](), 0
-            g.connection = ExitStack()
+            g.seen = 0
             g.connection.enter_context(here.site().snapshot())
             return None
         filters.forget_words()
-        g.now = app.config["CLOCK"]()
-        g.connection = ExitStack()
         g.connection.enter_context(here.site().connection())
         note_expired(here.site(), g.now)
-        if request.method not in ("GET", "HEAD") and app.config["CLOCK_WATCH"] is not None:
-            app.config["CLOCK_WATCH"].look(g.now)
         if request.method in ("GET", "HEAD"):
-            # a page is of one moment; an act has a transaction of its own
-            g.connection.enter_context(here.site().snapshot())
-            if request.blueprint != "session":
-                # a network that was changed outside Spinel carries no page; whoever stops work still can
-                here.published()
+            _of_one_moment()
+        elif app.config["CLOCK_WATCH"] is not None:
+            app.config["CLOCK_WATCH"].look(g.now)
         # before anything is read for the page: what is done meanwhile is rather told twice than missed
         g.seen = head(here.site())[0]
         return None
@@ -253,6 +246,14 @@ def _register_hooks(app: Flask) -> None:
         return response
 
     app.context_processor(_everywhere)
+
+
+def _of_one_moment() -> None:
+    """A page is of one moment; an act has a transaction of its own."""
+    g.connection.enter_context(here.site().snapshot())
+    if request.blueprint != "session":
+        # a network that was changed outside Spinel carries no page; whoever stops work still can
+        here.published()
 
 
 def _everywhere() -> dict[str, object]:

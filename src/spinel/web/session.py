@@ -5,8 +5,6 @@ from __future__ import annotations
 from urllib.parse import urlsplit
 
 from flask import Blueprint, Flask, current_app, flash, g, redirect, render_template, request, session, url_for
-from flask_limiter import Limiter
-from flask_limiter.util import get_remote_address
 from flask_login import LoginManager, UserMixin, current_user, login_user, logout_user
 from werkzeug.wrappers import Response
 
@@ -20,7 +18,6 @@ from spinel.web.filters import words
 from spinel.web.here import site
 
 pages = Blueprint("session", __name__)
-limiter = Limiter(get_remote_address, storage_uri="memory://")
 login_manager = LoginManager()
 #: Endpoints that a person who has not signed in may see.
 OPEN = ("static", "session.sign_in", "health.look")
@@ -36,7 +33,6 @@ class SignedIn(UserMixin):
 
 
 def register(app: Flask) -> None:
-    limiter.init_app(app)
     login_manager.init_app(app)
     login_manager.session_protection = "strong"
     app.register_blueprint(pages)
@@ -101,7 +97,6 @@ def _own_request(who: Actor, request_id: str) -> str | None:
 
 
 @pages.route("/sign-in", methods=["GET", "POST"])
-@limiter.limit("30/minute", methods=["POST"])
 def sign_in():
     after = _inside(request.values.get("after", ""))
     if request.method != "POST":

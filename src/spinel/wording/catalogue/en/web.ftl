@@ -81,7 +81,6 @@ error-form-not-accepted = Form not accepted
 error-404 = There is no such page.
 error-405 = This page does not take what was sent.
 error-413 = What was sent is too large (8 MB at most).
-error-429 = Too many attempts. Wait a minute, then try again.
 error-500 = Something went wrong in Spinel. Nothing was saved. Try again; if it stays, tell your coordinator.
 error-not-understood = The request was not understood.
 error-unexpected = Unexpected error
