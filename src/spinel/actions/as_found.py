@@ -42,7 +42,7 @@ def keep_as_found(unit: Unit, program: Program, seen: ProgramView, step: int, wh
             hold=program.hold,
             node_id=done.node_id,
         )
-        write(unit, program, event, note, {})
+        write(unit, program, note, (event, {}))
         locks.no_longer_sure(unit, program, done, seen.operator)
         if not program.practice:
             element = unit.site.as_it_is().network.element[done.element_id]

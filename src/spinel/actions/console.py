@@ -24,6 +24,7 @@ from spinel.actions.program_view import ProgramView, as_view, field_of, stored, 
 from spinel.actions.programs import succeed
 from spinel.actions.readings import fail, tested
 from spinel.actions.site import Site, SiteNow, on_site
+from spinel.core import stored as shapes
 from spinel.core import texts
 from spinel.core.errors import InputError, NotAllowed, Refusal
 from spinel.core.network.cut import region
@@ -171,10 +172,11 @@ def confirm(act: Act, number: str, step: int, version: int, said_of_it: Mapping[
 def _foresee(act: Act, number: str, step: int) -> None:
     """What the reviews after this step will ask, computed before the transaction."""
     program = stored(number)
-    if program.practice or program.state != "executing" or step != program.step + 1:
+    steps = shapes.content("program", program.content)["steps"]
+    if program.practice or program.state != "executing" or not 0 < step <= len(steps):
         return
-    seen = as_view(program, act.site.as_it_is())
-    if seen.steps[step - 1].kind in ("operate", "check"):
+    if steps[step - 1]["kind"] in ("operate", "check"):
+        seen = as_view(program, act.site.as_it_is())
         reviews.foresee(act.site, *events(seen.steps[step - 1], program.hold))
 
 
@@ -236,10 +238,10 @@ def _done(unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_i
         if outcome:
             return outcome
     detail |= asked(unit.site, seen, step, said_of_it)
-    for event in events(step, program.hold):
-        what = replace(event, value=INDUCED) if detail.get("induced") else event
-        more = {**detail, **(_as_the_document_has_it(unit, program, step) if step.value == PROOF else {})}
-        write(unit, program, what, say("console-step-of", number=program.number, step=program.step + 1), more)
+    more = {**detail, **(_as_the_document_has_it(unit, program, step) if step.value == PROOF else {})}
+    done = [replace(e, value=INDUCED) if detail.get("induced") else e for e in events(step, program.hold)]
+    of_step = say("console-step-of", number=program.number, step=program.step + 1)
+    write(unit, program, of_step, *((event, more) for event in done))
     locks.after_step(unit, program, step, seen.operator, detail.get("lock", ""))
     last = program.step + 1 == len(seen.steps)
     if last and program.practice and (why := missed(seen)):
@@ -264,7 +266,7 @@ def _done(unit: Unit, program: Program, seen: ProgramView, step: Step, said_of_i
         unit.record(word(program, "done"), f"program:{program.number}", {"hold": program.hold})
     if step.kind in ("operate", "check") and not program.practice:
         # the figures of others may have moved with it
-        reviews.after_change(unit, say("console-step-of", number=program.number, step=program.step + 1))
+        reviews.after_change(unit, of_step)
     return "done" if last else "confirmed"
 
 
@@ -358,13 +360,8 @@ def _found(unit: Unit, program: Program, tag: str, value: str, note: str) -> Non
         raise InputError("tag", tag, say("console-the-tag-of-equipment-in-the-network"))
     check_found(element, value)
     if program.practice:
-        write(
-            unit,
-            program,
-            FieldEvent(sequence=0, at="", actor="", kind="found", element_id=element.id, value=value),
-            note,
-            {},
-        )
+        found = FieldEvent(sequence=0, at="", actor="", kind="found", element_id=element.id, value=value)
+        write(unit, program, note, (found, {}))
         return
     record_found(unit, element, value, note)
 

@@ -77,11 +77,12 @@ def _play_isolation(program_id: int, unit: Unit, seen: ProgramView, own: str) ->
     """A practice of a restoration begins where its isolation ends: that is played first."""
     isolation = store.latest(seen.hold, ISOLATION)
     assert isolation is not None
+    played = []
     for step in as_view(isolation, unit.site.as_it_is()).steps:
         for event in events(step, own):
             known = {"pairs": list(event.pairs), "instrument_kind": event.instrument}
-            detail = shapes.write("field event", {name: v for name, v in known.items() if v}).text
-            events_store.add_practice_event(program_id, unit.act.at, "practice", event, "as isolated", detail)
+            played.append((event, shapes.write("field event", {name: v for name, v in known.items() if v}).text))
+    events_store.add_practice_events(program_id, unit.act.at, "practice", "as isolated", played)
 
 
 @on_site

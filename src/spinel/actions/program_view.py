@@ -241,14 +241,14 @@ def word(program: Program, what: str) -> str:
     return ("practice " if program.practice else "program ") + what
 
 
-def write(unit: Unit, program: Program, event: FieldEvent, note: Sayable, detail: Mapping[str, Any]) -> None:
-    """A field event, or for a practice an event of its own that never reaches the field."""
-    kind = {"instrument_kind": event.instrument} if event.instrument else {}
-    text = shapes.write("field event", {**detail, **kind}).text
+def write(unit: Unit, program: Program, note: Sayable, *done: tuple[FieldEvent, Mapping[str, Any]]) -> None:
+    """Field events with their details, or for a practice events of its own that never reach the field."""
+    kept = []
+    for event, detail in done:
+        kind = {"instrument_kind": event.instrument} if event.instrument else {}
+        kept.append((event, shapes.write("field event", {**detail, **kind}).text))
     at, actor = unit.act.at, unit.act.actor.name
     if program.practice:
-        events.add_practice_event(program.id, at, actor, event, note, text)
-        return
-    events.add_event(
-        at, actor, event.kind, event.element_id, event.value, note, hold=event.hold, node_id=event.node_id, detail=text
-    )
+        events.add_practice_events(program.id, at, actor, note, kept)
+    else:
+        events.add_events(at, actor, note, kept)

@@ -146,7 +146,7 @@ def _voltage(unit: Unit, program: Program, step: Step, why: Sayable, detail: Map
         hold=program.hold,
         node_id=step.node_id,
     )
-    write(unit, program, event, why, detail)
+    write(unit, program, why, (event, detail))
     shown = {**detail, "step": program.step + 1} if program.practice else {}
     _halt(unit, program, say("readings-stop-find-what-feeds-it-do-not", why=why), shown)
     if not program.practice:
@@ -193,7 +193,8 @@ def _void(
     unit: Unit, program: Program, seen: ProgramView, step: Step, why: Sayable, detail: Mapping[str, Any]
 ) -> str:  # fmt: skip
     """Every test since the instrument was proved is void: the program goes back there, with another."""
-    write(unit, program, replace(events(step, program.hold)[0], value=FAILED), "instrument failed its check", detail)
+    failed = replace(events(step, program.hold)[0], value=FAILED)
+    write(unit, program, "instrument failed its check", (failed, detail))
     before = (i for i in range(program.step, -1, -1) if seen.steps[i].value == INSTRUMENT_BEFORE)
     first = next(i for i in before if seen.steps[i].instrument == step.instrument)
     _halt(unit, program, say("readings-failed-afterwards", why=why), step=first)

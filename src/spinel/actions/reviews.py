@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 from spinel.actions import permit_review, program_review
 from spinel.actions.acting import Unit
-from spinel.actions.site import Site, SiteNow
+from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core.network.circuit import at_present
 from spinel.core.network.document import Element
 from spinel.core.network.field import fold_field
@@ -37,6 +37,7 @@ REVIEWS = (
 )
 
 
+@on_site
 def foresee(site: Site, *events: FieldEvent) -> None:
     """Compute what the reviews will ask once these events are recorded, before anybody has to wait for it.
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from spinel.core import stored as shapes
@@ -151,8 +152,20 @@ def add_event(
     ).execute()  # fmt: skip
 
 
-def add_practice_event(program_id: int, at: str, actor: str, event: Event, note: Sayable, detail: str) -> None:
-    PracticeEvent.insert(
-        program=program_id, at=at, actor=actor, kind=event.kind, element_id=event.element_id, value=event.value,
-        note=note, hold=event.hold, node_id=event.node_id, detail=detail,
-    ).execute()  # fmt: skip
+def add_events(at: str, actor: str, note: Sayable, done: Sequence[tuple[Event, str]]) -> None:
+    """Several at once, each with its detail as it is kept."""
+    if done:
+        FieldEvent.insert_many([_row(at, actor, note, event, detail) for event, detail in done]).execute()
+
+
+def add_practice_events(program_id: int, at: str, actor: str, note: Sayable, done: Sequence[tuple[Event, str]]) -> None:
+    rows = [{"program": program_id, **_row(at, actor, note, event, detail)} for event, detail in done]
+    if rows:
+        PracticeEvent.insert_many(rows).execute()
+
+
+def _row(at: str, actor: str, note: Sayable, event: Event, detail: str) -> dict[str, object]:
+    return {
+        "at": at, "actor": actor, "kind": event.kind, "element_id": event.element_id, "value": event.value,
+        "note": note, "hold": event.hold, "node_id": event.node_id, "detail": detail,
+    }  # fmt: skip
