@@ -192,7 +192,7 @@ def test_from_a_hazard_on_the_one_line_to_a_closed_permit(somebody):
     # records: filter, verify
     maren.goto("/records")
     maren.get_by_label("Subject begins with").fill(f"permit:{number}")
-    press(maren, "Verify the chain")
+    press(maren, "Verify the record")
     expect(maren.get_by_role("heading", level=1)).to_contain_text("every row is as it was recorded")
     expect(maren.locator("table.ledger tbody tr")).to_have_count(17)
 

@@ -61,7 +61,7 @@ PROGRAM = {
 }  # fmt: skip
 #: role -> a demo login that holds that role alone, registered for this test
 LOGINS = {role: f"only-{role.replace('_', '-')}" for role in ROLES}
-ARGUMENTS = {"login": "nobody-here", "number": "EWP-0005", "element_id": element_id("MC1-4A"), "tag": "MC1", "filename": "mark.svg",
+ARGUMENTS = {"login": "nobody-here", "number": "EWP-0005", "element_id": element_id("MC1-4A"), "tag": "MC1", "filename": "mark.svg", "kind": "permit", "name": "EWP-0003",
              "step": 1}  # fmt: skip
 
 

@@ -17,7 +17,7 @@ from spinel.core.said import Said, say
 from spinel.store import beside, ledger
 
 #: Moves of a permit that depend on what time it is. None of them makes anything safer.
-TIMED = frozenset({"submit", "approve", "issue", "vouch", "accept", "resume"})
+TIMED = frozenset({"approve", "issue", "accept", "resume"})
 JUMPED, ACKNOWLEDGED = "clock jumped", "clock acknowledged"
 
 

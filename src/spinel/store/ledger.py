@@ -7,7 +7,7 @@ whoever recomputes the chain without the key is found. Entries of before 0.10 ha
 from __future__ import annotations
 
 import json
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from hmac import compare_digest
 from typing import Any
@@ -195,6 +195,12 @@ def search(
     query = _that(Ledger.select(), subject, actor, act).order_by(Ledger.seq.desc()).limit(limit)
     if before is not None:
         query = query.where(Ledger.seq < before)
+    return [Entry(**row) for row in query.dicts()]
+
+
+def of_subjects(subjects: Sequence[str]) -> list[Entry]:
+    """All rows on these subjects, oldest first."""
+    query = Ledger.select().where(Ledger.subject.in_(list(subjects))).order_by(Ledger.seq)
     return [Entry(**row) for row in query.dicts()]
 
 

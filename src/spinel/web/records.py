@@ -12,10 +12,12 @@ from zoneinfo import ZoneInfo
 from flask import Blueprint, Response, g, redirect, render_template, request, url_for
 
 from spinel.actions import records
+from spinel.actions import story as story_of
 from spinel.actions.verifying import Report, verify
+from spinel.core import stored as shapes
 from spinel.core import texts
 from spinel.core.said import Said, say
-from spinel.web import phrases
+from spinel.web import phrases, stories, verdicts
 from spinel.web.filters import words, zone
 from spinel.web.here import site
 from spinel.web.paging import ROWS
@@ -23,6 +25,8 @@ from spinel.wording import dates
 from spinel.wording.words import Words
 
 pages = Blueprint("records", __name__)
+#: Where the subject of a story has a page of its own.
+PAGES_OF = {"job": "jobs.folder", "permit": "permits.page", "program": "switching.program"}
 
 
 @pages.get("/records")
@@ -64,6 +68,7 @@ class Line:
     actor: str
     act: str
     on: str
+    kind: str
     says: str
     payload: str
     hash: str
@@ -79,7 +84,9 @@ def _line(entry: records.Entry, spoken_in: Words, in_zone: ZoneInfo) -> Line:
         actor=entry.actor,
         act=spoken_in.say(phrases.act(entry.act)),
         on=phrases.subject(entry.subject),
-        says=phrases.payload(entry.payload),
+        kind=entry.subject.partition(":")[0],
+        says=spoken_in.say(stories.sentence(entry, shapes.read("act", entry.payload), site().names))
+        or phrases.payload(entry.payload),
         payload=entry.payload,
         hash=entry.hash,
         previous_hash=entry.previous_hash,
@@ -95,6 +102,26 @@ def _answer(count: int, report: Report | None, wanted: Wanted) -> Said:
     if report.found:
         return say("records-answer-astray", count=count, found=len(report.found))
     return say("records-answer-intact", count=count)
+
+
+@pages.get("/records/story/<kind>/<name>")
+def story(kind: str, name: str):
+    """One subject, from its first entry to its last."""
+    return render_template("records/story.html", **_story(kind, name))
+
+
+def _story(kind: str, name: str) -> dict[str, object]:
+    told = story_of.of(site(), f"{kind}:{name}")
+    lines = [(line, stories.told(line, site().names), line_of(line.entry)) for line in told.lines]
+    return {
+        "story": told, "lines": lines, "kind": kind, "name": name, "page_of": PAGES_OF.get(kind),
+        "believed": verdicts.believed(told, g.now), "witnessed": verdicts.witnessed(told),
+        "parts": {line.part: say(f"story-part-{line.part}") for line in told.lines if line.part},
+    }  # fmt: skip
+
+
+def line_of(entry: records.Entry) -> Line:
+    return _line(entry, words(), zone())
 
 
 @pages.get("/records.csv")
@@ -130,8 +157,7 @@ def _page_of(hit: records.Hit) -> str:
         return url_for("network.page", e=hit.key)
     if hit.kind == "person":
         return url_for("records.page", actor=hit.title)
-    pages_of = {"job": "jobs.folder", "permit": "permits.page", "program": "switching.program"}
-    return url_for(pages_of[hit.kind], number=hit.key)
+    return url_for(PAGES_OF[hit.kind], number=hit.key)
 
 
 @pages.get("/find")

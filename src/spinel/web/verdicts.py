@@ -7,6 +7,7 @@ filter ``rich`` turns them into markup after everything else was escaped.
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from datetime import datetime
 from typing import Any
 
 from spinel.actions.board import Board
@@ -14,6 +15,7 @@ from spinel.actions.box import Box
 from spinel.actions.permits import PermitView
 from spinel.actions.program_view import ProgramView
 from spinel.actions.site import SiteNow
+from spinel.actions.story import Story
 from spinel.core.network.document import Element
 from spinel.core.permit.life import NAMES
 from spinel.core.said import Said, joined, say
@@ -46,6 +48,24 @@ def board(now: Board) -> Said:
     if not now.due and not now.switching:
         found.append(say("verdict-nothing"))
     return joined(*found, between=" ")
+
+
+def believed(story: Story, now: datetime) -> Said:
+    """Whether a story can be believed: what the last comparison with the ledger found."""
+    if story.astray:
+        return say("story-astray", astray=story.astray)
+    if story.verified is None:
+        return say("story-not-compared")
+    return say("story-whole", hours=max(0, int((now - story.verified).total_seconds() // 3600)))
+
+
+def witnessed(story: Story) -> Said:
+    """How far something outside the database holds the ledger."""
+    if not story.anchored:
+        return say("story-not-witnessed")
+    if story.anchored >= story.count:
+        return say("story-witnessed-all", count=story.count)
+    return say("story-witnessed", anchored=story.anchored, count=story.count)
 
 
 def network(site: SiteNow, counts: Mapping[str, int]) -> Said:

@@ -795,7 +795,8 @@ records-what = What
 records-anybody = anybody
 records-anything = anything
 show = Show
-records-verify = Verify the chain
+records-verify = Verify the record
+records-story = Its story
 records-entries = Ledger entries
 records-head-no = No.
 records-head-when = When
@@ -1144,3 +1145,65 @@ board-clock-compared = What it was compared with
 board-clock-right = The clock is right now
 papers-coming = The paper is being drawn.
 papers-coming-why = Others have asked for papers before; this page shows it as soon as it is there.
+story-of = Story of { $name }
+story-question = What happened, and can this record be believed?
+story-apart = Different people where they must be
+story-different = different people
+story-both = { $names }: did both
+story-none-apart = No two acts on it that different people must do.
+story-raw = Its entries alone
+story-part-asked = Asked
+story-part-allowed = Allowed
+story-part-told = Told
+story-part-worked = Worked
+story-part-over = Over
+story-whole = [b]Everything was as it was recorded[/] when it was last compared, { $hours ->
+    [0] less than an hour ago
+    [1] an hour ago
+   *[other] { $hours } hours ago
+  }.
+story-astray = [late]{ $astray } { $astray ->
+    [1] thing in this database is
+   *[other] things in this database are
+  } not as recorded[/]: verify before you believe it.
+story-not-compared = [unk]Nobody has compared this database with its ledger yet[/]: verify before you believe it.
+story-witnessed = Entries up to { $anchored } of { $count } are anchored outside the database. Of the rest only this database and its keys can tell.
+story-witnessed-all = All { $count } entries are anchored outside the database.
+story-not-witnessed = No entry is anchored outside the database: an old copy put in its place would not be found.
+story-yes = yes
+story-no = no
+story-other = : { $act }; { $says }
+story-job-started = started the job: { $title }.
+story-job-decided = answered what the decision asks: { LOWERFIRST($outcome) }. “{ $statement }”
+story-job-closed = closed the job. Circuit changed: { $circuit_changed }. Learnt: “{ $learnt }”
+story-permit-drafted = drafted it.
+story-permit-edited = wrote it: content { $content_hash }.
+story-permit-submitted = asked for approval of content { $content_hash }.
+story-permit-approved = approved content { $content_hash }, with the password again.
+story-permit-refused = refused it: “{ $because }”
+story-permit-issued = issued it for { $start } to { $end }, with the password again.
+story-permit-briefed = briefed { LIST($attended) } on { $covered } points. “{ $special }”
+story-permit-stated = signed the own statements.
+story-permit-vouched = signed that the workers are { -qualification(form: "done") } and briefed.
+story-permit-accepted = accepted content { $content_hash }. Work could start.
+story-permit-suspended = stopped the work: “{ $because }”
+story-permit-resumed = let it go on: “{ $because }”
+story-permit-handed-back = handed it back: “{ $left }”
+story-permit-closed = closed it. Circuit changed: { $circuit_changed }. Learnt: “{ $learnt }”
+story-permit-cancelled = cancelled it: “{ $because }”
+story-permit-expired = noted that its window ended at { $window_end }.
+story-signatures-voided = made its signatures void: “{ $because }”
+story-program-drafted = drafted it: { LOWERFIRST($purpose) } the equipment below.
+story-program-edited = changed it: { $what }. Content { $content_hash }.
+story-program-checked = checked content { $content_hash }.
+story-program-released = released content { $content_hash }.
+story-program-started = began it, with { $operator } operating.
+story-program-step-confirmed = confirmed step { $step }: { $identity }, { $action }. Operated by { $operator }.
+story-program-stopped = stopped it: “{ $because }”
+story-program-resumed = went on: “{ $because }”
+story-program-done = brought it to its end.
+story-box-taken = took over the box.
+story-personal-lock-hung = hung the own lock { $lock } on the box.
+story-personal-lock-removed = took the own lock { $lock } off.
+story-owner-absent = said that { $owner } cannot be reached: “{ $reason }”
+story-work-complete = declared the work complete.
