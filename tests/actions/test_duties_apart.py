@@ -8,7 +8,7 @@ import pytest
 from test_permits import make_draft, view
 
 from demo_acts import PASSWORD, act, actor, element_id, the_site
-from spinel.actions import people, permit_moves, permits, program_moves, program_view, programs, setup
+from spinel.actions import people, permit_moves, permits, program_moves, program_view, programs, site_settings
 from spinel.core.errors import NotAllowed, Refusal
 from switching_acts import confirm, ready, run, start_job
 
@@ -68,7 +68,7 @@ def test_whoever_edited_a_program_does_not_check_it_after_somebody_edited_again(
 
 
 def test_a_third_person_who_looks_is_qualified_for_the_equipment():
-    setup.change_setting(act("maren"), "checks_by", "third_person")
+    site_settings.change(act("maren"), "checks_by", "third_person", "Two pairs of eyes")
     people.add_person(act("maren"), "guest", "Gus Lind", PASSWORD, [])
     number = programs.draft(act("maren"), start_job("MC2"))
     ready(number)

@@ -194,9 +194,9 @@ def test_a_site_that_is_not_the_demo_from_the_first_day(run, tmp_path):
     options = ("--role", "worker", "--as", "anna", "--password", "another long one")
     assert run("person-add", "will", "--name", "Will Work", *options).exit_code == 0
     assert run("qualify", "will", "test", "panelboard", "2030-01-01", "--as", "anna").exit_code == 0
-    assert run("setting", "ceiling_cal_cm2", "25", "--as", "anna").exit_code == 0
-    assert run("setting", "ceiling_cal_cm2", "nan", "--as", "anna").exit_code == 1
-    assert run("setting", "ceiling_cal_cm2", "25", "--as", "will").exit_code == 1
+    assert run("setting", "ceiling_cal_cm2", "25", "--as", "anna", "--because", "Our suits").exit_code == 0
+    assert run("setting", "ceiling_cal_cm2", "nan", "--as", "anna", "--because", "Our suits").exit_code == 1
+    assert run("setting", "ceiling_cal_cm2", "25", "--as", "will", "--because", "Our suits").exit_code == 1
     assert "\nintact: 6 entries" in run("verify").output
     assert json.loads(run("network", "schema").output)["title"] == "Spinel network"
 

@@ -450,9 +450,9 @@ def test_no_revision_takes_out_what_is_locked_or_about_to_be_operated(isolated):
 
 
 def test_a_third_person_checks_where_the_site_says_so():
-    from spinel.actions import setup
+    from spinel.actions import site_settings
 
-    setup.change_setting(act("maren"), "checks_by", "third_person")
+    site_settings.change(act("maren"), "checks_by", "third_person", "Two pairs of eyes")
     number = programs.draft(act("maren"), start_job("MC2"))
     ready(number)
     run(number, until="check")

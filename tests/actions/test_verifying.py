@@ -7,7 +7,7 @@ import pytest
 
 from demo_acts import MOMENT, act, person, the_site
 from shared_files import copied
-from spinel.actions import anchoring, network, people, register, setup, version
+from spinel.actions import anchoring, network, people, register, setup, site_settings, version
 from spinel.actions.acting import Act, work
 from spinel.actions.verifying import rows_astray, verify
 from spinel.core.errors import NotFound
@@ -211,7 +211,7 @@ def test_it_makes_and_writes_nothing(full, tmp_path):
 def test_what_acts_put_in_place_of_another_row_is_their_own(database):
     """Settings and roles are replaced, a box changes hands by an upsert: each fires the triggers in its own way."""
     for value in ("3", "4"):
-        setup.change_setting(act("maren"), "step_min", value)
+        site_settings.change(act("maren"), "step_min", value, "As it was timed")
     for roles in (["worker", "attendant"], ["worker"]):
         register.change_roles(act("maren"), "nils", roles)
     assert found(database) == []

@@ -42,6 +42,7 @@ WRITES = {
     "people.roles": frozenset({"coordinator"}),
     "people.leave": frozenset({"coordinator"}),
     "people.come_back": frozenset({"coordinator"}),
+    "people.change_setting": frozenset({"coordinator"}),
     "people.reset": frozenset({"coordinator"}),
     "people.change_password": EVERYBODY,
     "people.end_session": EVERYBODY,
@@ -61,7 +62,7 @@ PROGRAM = {
 }  # fmt: skip
 #: role -> a demo login that holds that role alone, registered for this test
 LOGINS = {role: f"only-{role.replace('_', '-')}" for role in ROLES}
-ARGUMENTS = {"login": "nobody-here", "number": "EWP-0005", "element_id": element_id("MC1-4A"), "tag": "MC1", "filename": "mark.svg", "kind": "permit", "name": "EWP-0003",
+ARGUMENTS = {"login": "nobody-here", "number": "EWP-0005", "element_id": element_id("MC1-4A"), "tag": "MC1", "filename": "mark.svg", "kind": "permit", "name": "EWP-0003", "key": "step_min",
              "step": 1}  # fmt: skip
 
 

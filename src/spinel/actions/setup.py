@@ -6,26 +6,13 @@ from contextlib import suppress
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
-from typing import Any
 
 from spinel.actions.acting import SYSTEM, Act, work
 from spinel.actions.site import Site, on_site
 from spinel.actions.version import need_own
-from spinel.core.errors import InputError, NotFound, WrongVersion
-from spinel.core.quantities import CEILING_CAL_CM2, Quantity
+from spinel.core.errors import NotFound, WrongVersion
 from spinel.core.said import say
 from spinel.store import database, keys, ledger, seals, settings
-
-LONGEST_WINDOW_H = Quantity("longest_window_h", "h", 0.25, 24)
-LONGEST_STAND_MIN = Quantity("longest_stand_min", "min", 1, 240)
-STEP_MIN = Quantity("step_min", "min", 0.25, 60)
-_NUMBERS = {
-    "ceiling_cal_cm2": CEILING_CAL_CM2, "longest_window_h": LONGEST_WINDOW_H, "longest_stand_min": LONGEST_STAND_MIN,
-    "step_min": STEP_MIN,
-}  # fmt: skip
-
-#: Who confirms the check steps of a program.
-CHECKS_BY = ("director", "third_person")
 
 
 def open_site(path: str | Path) -> Site:
@@ -96,20 +83,3 @@ def mark_demo(act: Act) -> None:
     with work(act) as unit:
         settings.put("demo", True)
         unit.record("setting changed", "setting:demo", {"value": True})
-
-
-@on_site
-def change_setting(act: Act, key: str, value: Any) -> None:
-    """Change a site setting: the energy ceiling (cal/cm²), the longest permit window (h), how long a program may stand
-    at a step (min), who checks a step."""
-    act.actor.needs("coordinator", what=say("setup-change-settings"))
-    quantity = _NUMBERS.get(key)
-    if quantity is not None:
-        value = quantity.parse(value)
-    elif key != "checks_by":
-        raise InputError("setting", key, say("setup-ceiling-cal-cm2-longest-window-h-or"))
-    elif value not in CHECKS_BY:
-        raise InputError("value", value, say("one-of", options=tuple(CHECKS_BY)))
-    with work(act) as unit:
-        settings.put(key, value)
-        unit.record("setting changed", f"setting:{key}", {"value": value})

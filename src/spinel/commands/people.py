@@ -6,7 +6,7 @@ from datetime import datetime
 
 import click
 
-from spinel.actions import people, setup
+from spinel.actions import people, site_settings
 from spinel.actions.acting import SYSTEM
 from spinel.commands.acting import actor, now, site
 from spinel.commands.common import says_errors
@@ -58,9 +58,10 @@ def qualify(login: str, task_id: str, equipment_class: str, until: datetime, act
 @click.argument("key")
 @click.argument("value")
 @click.option("--as", "actor_login", required=True)
+@click.option("--because", required=True, help="Why the site decides so.")
 @says_errors
-def setting(key: str, value: str, actor_login: str) -> None:
+def setting(key: str, value: str, actor_login: str, because: str) -> None:
     """Change a site setting: ceiling_cal_cm2, longest_window_h, longest_stand_min, step_min or checks_by."""
     on = site()
-    setup.change_setting(now(on, actor(on, actor_login)), key, value)
+    site_settings.change(now(on, actor(on, actor_login)), key, value, because)
     click.echo(f"{key} = {value}")

@@ -8,7 +8,7 @@ from typing import Any
 from flask import Blueprint, g, render_template, request, url_for
 
 from spinel.actions import people as register_of
-from spinel.actions import register, sessions
+from spinel.actions import register, sessions, site_settings
 from spinel.actions.acting import Actor
 from spinel.core.errors import InputError, NotAllowed, Refusal
 from spinel.core.people import ROLES, role_name
@@ -78,6 +78,31 @@ def reset(login: str):
     except (InputError, Refusal) as error:
         return _page(forms.Failed(f"password-{login}", error, request.form)), 422
     return _page(made=say("people-password-is", login=login, password=made) if made else "")
+
+
+@pages.get("/settings")
+def settings():
+    return _settings()
+
+
+def _settings(failed: forms.Failed | None = None):
+    found = site_settings.every(site())
+    names = {
+        one.key: {
+            "name": say(f"setting-{one.key.replace('_', '-')}"), "why": say(f"why-{one.key.replace('_', '-')}"),
+            "options": {o: say(f"setting-is-{o.replace('_', '-')}") for o in one.options},
+        }
+        for one in found
+    }  # fmt: skip
+    return render_template("people/settings.html", settings=found, names=names, failed=failed)
+
+
+@pages.post("/settings/<key>")
+def change_setting(key: str):
+    def do() -> None:
+        site_settings.change(act(), key, request.form.get(key, ""), forms.text("reason"))
+
+    return _post(key, "settings-changed", do, _settings, "people.settings")
 
 
 @pages.get("/account")

@@ -551,3 +551,4 @@ clock-was-moved = The server's clock was moved by more than it runs; it may be w
 clock-a-coordinator-looks = A coordinator compares it with another clock, sets it right, and says so on the board.
 clock-acknowledge = say that the clock is right
 clock-nothing-to-acknowledge = a reason, once the clock is in doubt: it is not
+setup-another-value-than-now = another value than now
