@@ -20,7 +20,6 @@ _SHOWN: Mapping[str, Callable[[Any], Any]] = {
     "window_end": lambda v: clock(v),
     "covered": len,
     "outcome": lambda v: OUTCOMES[v],
-    "purpose": lambda v: say("purpose-of", purpose=v),
     "circuit_changed": lambda v: say("story-yes" if v == "yes" else "story-no"),
 }
 #: The values that the sentence of each act holds: its code is ``story-`` and the act. An act that lacks one of them, or

@@ -1193,7 +1193,11 @@ story-permit-closed = closed it. Circuit changed: { $circuit_changed }. Learnt: 
 story-permit-cancelled = cancelled it: “{ $because }”
 story-permit-expired = noted that its window ended at { $window_end }.
 story-signatures-voided = made its signatures void: “{ $because }”
-story-program-drafted = drafted it: { LOWERFIRST($purpose) } the equipment below.
+story-program-drafted = drafted it, { $purpose ->
+    [switching] { -switching }
+    [restoration] { -restoration }
+   *[isolation] { -isolation }
+  }.
 story-program-edited = changed it: { $what }. Content { $content_hash }.
 story-program-checked = checked content { $content_hash }.
 story-program-released = released content { $content_hash }.
@@ -1230,3 +1234,4 @@ why-checks-by = Whoever looks at a device after it was operated: its director, o
 setting-is-director = the director
 setting-is-third-person = a third person
 people-settings = What the site decides for itself
+settings-to-change = Change it
