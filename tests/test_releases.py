@@ -14,6 +14,7 @@ from demo_acts import MOMENT, PASSWORD, act, opened
 from spinel import __version__
 from spinel.actions import instruments, jobs, permits, program_view, programs, records, setup
 from spinel.actions.site import Site
+from spinel.actions.verifying import verify
 from spinel.cli import main
 from spinel.core import stored
 from spinel.core.errors import InputError, NewerRecord, NotFound, WrongVersion
@@ -28,7 +29,10 @@ from spinel.web.app import create_app
 from spinel.wording.words import words_when_signed
 from switching_acts import confirm, run
 
-FIXTURES = sorted((Path(__file__).parent / "fixtures").glob("site-*.sqlite3.gz"))
+FIXTURES = sorted(
+    (Path(__file__).parent / "fixtures").glob("site-*.sqlite3.gz"),
+    key=lambda p: [int(n) for n in re.findall(r"\d+", p.name.removesuffix(".sqlite3.gz"))],
+)
 
 
 #: The first and the last two; the soak opens every one.
@@ -39,6 +43,7 @@ SOME = FIXTURES if os.environ.get("SOAK") else [FIXTURES[0], *FIXTURES[-2:]]
 def released(request, tmp_path):
     """The demo's database as that release left it."""
     path = tmp_path / "site.sqlite3"
+    path.touch(0o600)
     path.write_bytes(gzip.decompress(request.param.read_bytes()))
     return path
 
@@ -66,6 +71,7 @@ def test_a_released_database_upgrades_to_the_same_schema_as_a_fresh_one(released
     assert sum("STRICT" in sql for sql in schema_of(released).values()) >= 13
     verdict = records.verify(site, before[-1][1], len(before))
     assert verdict.broken_at is None and verdict.count >= len(before)
+    assert verify(released).found == ()
 
 
 def test_every_page_and_paper_of_a_released_database_is_shown(released):
@@ -79,7 +85,12 @@ def test_every_page_and_paper_of_a_released_database_is_shown(released):
     numbers = [n for j in jobs.lines(site) for n, _ in j.permits]
     assert len(numbers) >= 6
     for number in numbers:
-        pages += [f"/permits/{number}", f"/permits/{number}/working", f"/permits/{number}/paper"]
+        pages += [
+            f"/permits/{number}",
+            f"/permits/{number}/working",
+            f"/permits/{number}/paper",
+            f"/records/story/permit/{number}",
+        ]
     pages += [f"/jobs/{j.number}" for j in jobs.lines(site)]
     for line in programs.lines(site):
         pages += [f"/switching/{line.number}", f"/switching/{line.number}/console", f"/switching/{line.number}/paper"]

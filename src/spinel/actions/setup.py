@@ -55,6 +55,8 @@ def upgrade(path: str | Path, now: datetime) -> Upgraded:
             raise WrongVersion(say("setup-is-no-database-of-an-earlier-version", path=str(path)))
         if not schema.lacks:
             return Upgraded(None, ())
+        # earlier versions left it to the machine who may read it
+        path.chmod(0o600)
         copy = path.with_name(f"{path.name}.before-{now.astimezone(UTC):%Y%m%dT%H%M%SZ}")
         database.copy_to(copy)
         ran = tuple(database.migrate())

@@ -82,7 +82,7 @@ REMARK = Text("remark", 0, 160, one_line=True)
 LOGIN = Text("login", 2, 40, "text-login", one_line=True)
 NAME = Text("name", 2, 80, "text-between", one_line=True, plain=True)
 PHONE = Text("phone", 0, 40, one_line=True)
-PASSWORD = Text("password", 10, 200, "text-between")
+PASSWORD = Text("password", 12, 200, "text-between")
 #: Steps, practices and tools of a permit: one a line.
 LINE = Text("line", 1, 300, one_line=True)
 MOST_LINES = 30
