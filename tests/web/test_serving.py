@@ -66,6 +66,17 @@ def test_a_setting_that_cannot_be_is_named(tmp_path, monkeypatch, name, value):
 
 
 class TestHealth:
+    @pytest.fixture(autouse=True)
+    def at_once(self, monkeypatch, request):
+        if "often" not in request.node.name:
+            monkeypatch.setattr("spinel.web.health.FRESH_S", 0)
+
+    def test_whoever_asks_often_does_not_stand_in_line_each_time(self, app, monkeypatch):
+        look, asked = app.test_client().get, []
+        look("/healthz")
+        monkeypatch.setattr("spinel.actions.health.look", lambda *_: asked.append(1))
+        assert look("/healthz").json["well"] and asked == []
+
     def test_it_is_well_and_says_nothing_of_the_site(self, app):
         answer = app.test_client().get("/healthz")
         assert answer.status_code == 200 and answer.json["well"] and answer.json["backup_h"] is None

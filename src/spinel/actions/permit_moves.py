@@ -294,6 +294,12 @@ def accept(act: Act, number: str, version: int, signed_hash: str) -> None:
     _move(act, number, version, "accept", "accepted", rule=rule)
 
 
+def vouched_for(seen: PermitView) -> bool:
+    """Has an authoriser signed for everybody on it? Not for somebody who joined after that signature."""
+    told = [r.kind for r in seen.records if r.valid and (r.kind == "vouched" or r.detail.get("joined"))]
+    return bool(told) and told[-1] == "vouched"
+
+
 def waiting_for(seen: PermitView) -> list[Said]:
     """What is still lacking before an issued permit can be accepted."""
     lacking = []
@@ -302,9 +308,7 @@ def waiting_for(seen: PermitView) -> list[Said]:
     unsigned = [name for i, name in seen.roster.items() if not seen.stated(i)]
     if unsigned:
         lacking.append(say("permit-moves-the-three-statements-are-missing-from", unsigneds=tuple(unsigned)))
-    # somebody who joined after the authorizer signed is not covered by that signature
-    told = [r.kind for r in seen.records if r.valid and (r.kind == "vouched" or r.detail.get("joined"))]
-    if not told or told[-1] != "vouched":
+    if not vouched_for(seen):
         lacking.append(say("permit-moves-an-authorizer-has-not-signed-that-the"))
     return lacking
 

@@ -7,13 +7,15 @@ from flask import Blueprint, g, render_template, request, url_for
 from spinel.actions import board as action
 from spinel.actions import clock as clock_of
 from spinel.actions import records, upkeep
-from spinel.core.said import Sayable
+from spinel.actions.waiting import Waits, for_person
+from spinel.core.said import Sayable, say
 from spinel.web import forms, session, verdicts
 from spinel.web.filters import clock, phrase
 from spinel.web.here import site
 from spinel.web.ruler import Span, head, ruler, track
 
 pages = Blueprint("board", __name__)
+_PAGES = {"permit": "permits.page", "program": "switching.program"}
 
 
 @pages.get("/")
@@ -27,6 +29,7 @@ def _page(failed: forms.Failed | None = None):
     over = ruler(g.now, [(w.start, w.end) for w in windows])
     return render_template(
         "board/board.html", board=now, answer=verdicts.board(now), hours=head(over, clock),
+        mine=[(w, say(f"waits-{w.what.replace('_', '-')}"), _PAGES[w.kind]) for w in _mine(now)],
         tracks=[track(over, w, _ends(w)) for w in windows], notices=_notices(),
         doubt=clock_of.doubt(site(), g.now), failed=failed,
     )  # fmt: skip
@@ -39,6 +42,11 @@ def acknowledge_clock():
     return forms.attempt(
         "clock", lambda: clock_of.acknowledge(act, forms.text("reason")), lambda _: url_for("board.page"), _page
     )
+
+
+def _mine(now: action.Board) -> list[Waits]:
+    who = session.actor()
+    return for_person(site(), who, now) if who is not None else []
 
 
 def _notices() -> list[Sayable]:

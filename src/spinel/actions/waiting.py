@@ -1,0 +1,98 @@
+"""What waits for one person: the next act on a permit or a program that is theirs to do, the most urgent first."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from spinel.actions.acting import Actor
+from spinel.actions.board import Board
+from spinel.actions.permit_moves import vouched_for, waiting_for
+from spinel.actions.permits import PermitView
+from spinel.actions.site import Site, on_site
+from spinel.core.errors import NotAllowed, Refusal
+from spinel.core.permit.life import check_move
+from spinel.core.switching.life import MOVES as PROGRAM_MOVES
+from spinel.store import programs
+
+#: What comes next with a program, by its state.
+_NEXT = {"stopped": "resume", "released": "start", "checked": "release", "draft": "check"}
+
+
+@dataclass(frozen=True)
+class Waits:
+    """``kind``: permit or program. ``what``: the move that waits. ``late``: it is overdue."""
+
+    kind: str
+    number: str
+    what: str
+    late: bool = False
+
+
+@dataclass(frozen=True)
+class _Me:
+    actor: Actor
+    id: int
+
+
+@on_site
+def for_person(site: Site, actor: Actor, now: Board) -> list[Waits]:
+    """Everything on the board that only waits for this person, or for somebody who may do what they may."""
+    if actor.id is None:
+        return []
+    me = _Me(actor, actor.id)
+    found = [w for seen in (*(d.permit for d in now.due), *now.waiting) for w in _of_permit(seen, me)]
+    order = {"hand_back": 0, "resume": 1}
+    found.sort(key=lambda w: (not w.late, order.get(w.what, 2)))
+    return found + list(_of_programs(me))
+
+
+def _of_permit(seen: PermitView, me: _Me) -> Iterator[Waits]:
+    late = seen.shown_state == "expired"
+    for what in _next_of(seen, me, late):
+        if _may(what, seen, me):
+            yield Waits("permit", seen.number, what, late)
+
+
+def _next_of(seen: PermitView, me: _Me, late: bool) -> Iterator[str]:
+    in_charge = (seen.content["people"]["in_charge"] or {}).get("id") == me.id
+    if late or seen.state == "in_force":
+        # nothing but an end waits of what runs, and of what has run out
+        if late and in_charge and seen.state in ("in_force", "suspended"):
+            yield "hand_back"
+    elif seen.state == "issued":
+        yield from _before_acceptance(seen, me, in_charge)
+    else:
+        yield {"submitted": "approve", "approved": "issue", "suspended": "resume", "handed_back": "close"}[seen.state]
+
+
+def _before_acceptance(seen: PermitView, me: _Me, in_charge: bool) -> Iterator[str]:
+    briefed = seen.valid("briefed")
+    if in_charge and not briefed:
+        yield "brief"
+    if me.id in seen.roster and me.id in seen.briefed() and not seen.stated(me.id):
+        yield "state"
+    if briefed and not vouched_for(seen):
+        yield "vouch"
+    if in_charge and not waiting_for(seen):
+        yield "accept"
+
+
+def _may(what: str, seen: PermitView, me: _Me) -> bool:
+    try:
+        check_move(what, seen.state, me.actor.roles, seen.parts_of(me.id))
+    except (NotAllowed, Refusal):
+        return False
+    return True
+
+
+def _of_programs(me: _Me) -> Iterator[Waits]:
+    found = sorted(programs.programs_in(tuple(_NEXT)), key=lambda p: list(_NEXT).index(p.state))
+    for program in found:
+        what = _NEXT[program.state]
+        own = program.requested_by_id == me.id
+        if not me.actor.roles & set(PROGRAM_MOVES[what].roles) or (what == "check" and own):
+            continue
+        if what == "resume" and program.director_id != me.id:
+            continue
+        yield Waits("program", program.number, what, program.state == "stopped")
