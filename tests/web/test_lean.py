@@ -67,6 +67,30 @@ def test_a_list_asks_no_more_when_it_is_longer(sign_in, asked, page):
     assert count() <= before <= 25
 
 
+def test_a_page_asks_no_more_however_often_somebody_was_warned(sign_in, asked):
+    """Found by fifty people in ten minutes: each warning was one more query on every page."""
+    from spinel.actions import board, network
+
+    nils = sign_in("nils")
+
+    def count():
+        nils.get("/jobs")
+        asked.clear()
+        assert nils.get("/jobs").status_code == 200
+        return len(asked)
+
+    def find(value):
+        network.report_found(act("edda"), element_id("MC1-2B"), value, f"It is {value}")
+
+    find("open")
+    before = count()
+    for value in ("closed", "open", "closed", "open"):
+        find(value)
+    assert count() == before
+    (warning,) = board.warnings_for(the_site(), person("nils"))
+    assert warning[0] == "SP-0003" and "open" in nils.get("/jobs").text
+
+
 def test_a_page_is_of_one_moment(sign_in, app, monkeypatch):
     """What somebody else does while a page is read is on the next one, whole; a page read never writes."""
     from spinel.actions import network

@@ -9,7 +9,7 @@ from datetime import datetime
 from spinel.actions import permits
 from spinel.actions.acting import utc_moment
 from spinel.actions.box import box_of
-from spinel.actions.locks import anything_left, locks_on
+from spinel.actions.locks import anything_left
 from spinel.actions.program_view import stands_too_long
 from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core import stored as shapes
@@ -126,12 +126,12 @@ def strip(site: Site, now: datetime) -> Strip:
 
 @on_site
 def warnings_for(site: Site, person_id: int | None) -> list[tuple[str, Sayable, str]]:
-    """Where a lock of this person hangs on a box whose isolation something was found in: hold, why, when."""
-    found = []
-    for hold, detail, at in programs.warnings():
-        if any(lock.person_id == person_id and lock.at <= at for lock in locks_on(hold)):
-            found.append((hold, shapes.read("program record", detail)["because"], at))
-    return found
+    """Where a lock of this person hangs on a box whose isolation something was found in: hold, and why and when it was
+    found last."""
+    if person_id is None:
+        return []
+    last = {hold: (detail, at) for hold, detail, at in programs.warnings_to(person_id)}
+    return [(hold, shapes.read("program record", d)["because"], at) for hold, (d, at) in last.items()]
 
 
 @on_site

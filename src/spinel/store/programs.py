@@ -97,11 +97,13 @@ def restored(holds: Collection[str]) -> set[str]:
     return {hold for (hold,) in rows(query, *holds)}
 
 
-def warnings() -> list[tuple[str, str, str]]:
-    """Every warning to people whose lock hangs on a box, oldest first: hold, detail, moment."""
+def warnings_to(person_id: int) -> list[tuple[str, str, str]]:
+    """Every warning since this person's lock hangs on a box, oldest first: hold, detail, moment."""
     found = rows(
-        """SELECT p.hold, r.detail, r.at FROM program_record r JOIN program p ON p.id = r.program_id
-        WHERE r.kind = 'warned' ORDER BY r.id"""
+        """SELECT p.hold, r.detail, r.at FROM hung h JOIN program p ON p.hold = h.hold
+        JOIN program_record r ON r.program_id = p.id AND r.kind = 'warned' AND r.at >= h.since
+        WHERE h.person_id = ? AND h.kind = 'personal' AND h.gone_at IS NULL ORDER BY r.id""",
+        person_id,
     )
     return [(hold, detail, at) for hold, detail, at in found]
 
