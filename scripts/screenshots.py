@@ -12,7 +12,7 @@ from pathlib import Path
 from playwright.sync_api import sync_playwright
 from werkzeug.serving import make_server
 
-from spinel.actions import setup
+from spinel.actions import setup, upkeep
 from spinel.demo.build import build
 from spinel.demo.people import PASSWORD
 from spinel.demo.site import element_id
@@ -41,7 +41,7 @@ SHOTS = (
     ("console", "ivo", "/switching/SP-0005/console", DESK),
     ("console-upright", "ivo", "/switching/PR-0009/console", UPRIGHT),
     ("people", "maren", "/people", DESK),
-    ("program-paper", "maren", "/switching/SP-0003/paper", DESK),
+    ("story", "edda", "/records/story/permit/EWP-0001", DESK),
     ("paper", "maren", "/permits/EWP-0003/paper", DESK),
 )
 
@@ -52,6 +52,7 @@ def main(only: list[str], folder: Path) -> None:
     with tempfile.TemporaryDirectory() as temporary:
         database = Path(temporary) / "demo.sqlite3"
         build(setup.open_site(database), MOMENT)
+        upkeep.keep(database, MOMENT, None)
         server = make_server("127.0.0.1", 0, create_app(str(database), clock=lambda: MOMENT))
         threading.Thread(target=server.serve_forever, daemon=True).start()
         address = f"http://127.0.0.1:{server.server_port}"

@@ -189,7 +189,10 @@ def test_fifty_people_at_once(crowd, served, capsys):
         places.setdefault(p, []).append(t)
     by_place = {p: (len(ts), round(p95_ms([(t,) for t in ts]))) for p, ts in sorted(places.items())}
     begin = min((b for _, b, _ in reads), default=0.0)
-    minutes = [round(p95_ms([t for t in reads + writes if m * 60 <= t[1] - begin < (m + 1) * 60])) for m in range(int(SECONDS // 60))]
+    minutes = [
+        round(p95_ms([t for t in reads + writes if m * 60 <= t[1] - begin < (m + 1) * 60]))
+        for m in range(int(SECONDS // 60))
+    ]
     with capsys.disabled():
         print(f"\nseed {seed}: {len(reads)} reads p95 {p95_ms(reads):.0f} ms, {len(writes)} writes p95 {p95_ms(writes):.0f} ms, "
               f"memory {at[len(at) // 3]:.0f} to {at[-1]:.0f} MB, slowest {[(round(t, 2), p) for t, _, p in slow]}, by place {by_place}, by minute {minutes}")  # fmt: skip

@@ -7,10 +7,13 @@ from datetime import timedelta
 import pytest
 from click.testing import CliRunner
 
-from demo_acts import MOMENT, the_site
-from spinel.actions import upkeep
+from demo_acts import MOMENT, act, element_id, the_site
+from shared_files import copied
+from spinel.actions import network, setup, upkeep
 from spinel.actions.verifying import verify
+from spinel.actions.version import files_of
 from spinel.cli import main
+from spinel.core.errors import NotKept
 
 
 @pytest.fixture
@@ -76,6 +79,32 @@ def test_the_demo_is_verified_and_not_backed_up(database, tmp_path):
     done = kept(database, tmp_path / "backups")
     assert (done.count, done.trouble) == (0, ()) and not (tmp_path / "backups").exists()
     assert upkeep.notices(the_site(), MOMENT) == []
+
+
+@pytest.mark.tampers
+def test_an_old_copy_put_in_place_is_on_the_board_at_once(database, tmp_path, sign_in):
+    old = copied(database, tmp_path / "old.sqlite3")
+    maren = sign_in("maren")
+    kept(database, None)
+    assert "not as it was recorded" not in maren.get("/").text
+    for before, after in zip(files_of(old)[:3], files_of(database)[:3], strict=True):
+        after.unlink(missing_ok=True)
+        if before.exists():
+            shutil.copy(before, after)
+    page = maren.get("/").text
+    assert "not as it was recorded" in page and "an old copy was put in place" in page
+
+
+@pytest.mark.tampers
+def test_without_its_keys_nothing_is_recorded_until_it_is_opened_anew(database):
+    """An entry without its code would read as forged for ever."""
+    files_of(database)[3].unlink()
+    with pytest.raises(NotKept, match="keys"):
+        network.report_found(act("edda"), element_id("F-B2"), "closed", "Seen closed")
+    setup.open_site(database)
+    network.report_found(act("edda"), element_id("F-B2"), "closed", "Seen closed")
+    assert [u.code for u in verify(database).unknown] == ["verify-keyed-elsewhere", "verify-no-anchor"]
+    assert verify(database).found == ()
 
 
 def test_a_clock_set_back_has_it_done_again(database, tmp_path):

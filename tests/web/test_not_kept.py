@@ -7,6 +7,7 @@ import pytest
 
 from demo_acts import permits_of, the_site
 from spinel.actions import records
+from spinel.demo.people import PASSWORD
 
 PAGES = ("/", "/network", "/jobs", "/permits/EWP-0003", "/switching", "/switching/SP-0005/console", "/people", "/records",
          "/account", "/strip")  # fmt: skip
@@ -76,6 +77,35 @@ def test_whoever_is_signed_in_stays_so_and_nobody_signs_in_unseen(shut, sign_in,
         assert maren.get("/").status_code == 200
         answer = app.test_client().post("/sign-in", data={"login": "ivo", "password": "wrong"})
         assert answer.status_code == 503 and "Nothing was recorded" in answer.text
+        # the next person at this browser is not Maren, whatever can be written down
+        assert maren.post("/sign-out").status_code == 302
+        assert "/sign-in" in maren.get("/").headers["Location"]
+
+
+def test_a_clock_that_cannot_be_noted_keeps_nobody_from_stopping_work(database):
+    """As a real server watches it, with the file beside it locked; the record itself takes entries."""
+    from spinel.web.app import create_app
+
+    app = create_app(str(database))
+    app.config["WTF_CSRF_ENABLED"] = False
+    maren = app.test_client()
+    assert maren.post("/sign-in", data={"login": "maren", "password": PASSWORD}).status_code == 302
+    with locked(f"{database}.beside"), pytest.MonkeyPatch.context() as patch:
+        patch.setattr("spinel.store.beside.sqlite3.connect", _impatient(sqlite3.connect))
+        patch.setattr("spinel.web.clockwatch._counted", lambda: -1e9)
+        data = {"version": permits_of("EWP-0003").version, "reason": "Smoke at the door"}
+        assert maren.post("/permits/EWP-0003/suspend", data=data).status_code == 302
+    assert permits_of("EWP-0003").state == "suspended"
+
+
+def test_a_damaged_file_beside_signs_everybody_out_and_stands_in_nobodys_way(sign_in, database):
+    maren = sign_in("maren")
+    for end in ("", "-wal", "-shm"):
+        database.with_name(f"{database.name}.beside{end}").unlink(missing_ok=True)
+    database.with_name(f"{database.name}.beside").write_text("not a database, " * 300)
+    assert "/sign-in" in maren.get("/").headers["Location"]
+    assert sign_in("maren").get("/").status_code == 200
+    assert database.with_name(f"{database.name}.beside.damaged").read_text().startswith("not a database")
 
 
 def _impatient(connect):

@@ -14,7 +14,7 @@ from datetime import datetime
 from pathlib import Path
 
 from spinel.actions.acting import utc_text
-from spinel.actions.site import Site
+from spinel.actions.site import Site, on_site
 from spinel.actions.version import check_version
 from spinel.core.said import Sayable, say
 from spinel.store import anchors, ledger
@@ -48,6 +48,20 @@ def drop_head(path: str | Path, now: datetime, count: int, head: str) -> Dropped
     except OSError as error:
         return Dropped(anchor.line, say("anchor-not-written", file=str(anchors.file(path)), why=str(error.strerror)))
     return Dropped(anchor.line, _taken(anchor.line))
+
+
+@on_site
+def astray(site: Site) -> Sayable | None:
+    """What the last anchor beside the database says against it, at one glance; None when the ledger still holds it."""
+    try:
+        lines = anchors.read(anchors.file(site.path))
+    except ValueError as error:
+        return say("verify-anchors-unreadable", line=str(error))
+    if not lines or not lines[-1].count or ledger.hash_of(lines[-1].count) == lines[-1].head:
+        return None
+    last = lines[-1]
+    code = "verify-anchor-cut" if ledger.hash_of(last.count) is None else "verify-anchor-other"
+    return say(code, at=last.at, anchored=last.count, count=ledger.head()[0])
 
 
 def _taken(line: str) -> Sayable:

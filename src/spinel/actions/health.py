@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
-from spinel.actions import clock
+from spinel.actions import anchoring, clock
 from spinel.actions.backup import last_taken
 from spinel.actions.site import Site, on_site
 from spinel.actions.upkeep import last_kept
@@ -29,8 +29,10 @@ class Health:
 @on_site
 def look(site: Site, now: datetime) -> Health:
     last, taken = last_kept(site.path), last_taken(site)
+    astray = last.count if last else 0
     return Health(
-        writable=_writable(site), verified=now - last.at if last else None, astray=last.count if last else 0,
+        writable=_writable(site), verified=now - last.at if last else None,
+        astray=astray or int(anchoring.astray(site) is not None),
         backup=now - taken if taken else None, clock_in_doubt=clock.doubt(site, now) is not None,
     )  # fmt: skip
 

@@ -105,7 +105,9 @@ def notices(site: Site, now: datetime) -> list[Sayable]:
     """What a coordinator has to know of the record itself."""
     last = last_kept(site.path)
     found: list[Sayable] = []
-    if last is not None and last.count:
+    if (against := anchoring.astray(site)) is not None:
+        found.append(say("upkeep-not-as-recorded", count=1, first=against))
+    elif last is not None and last.count:
         found.append(say("upkeep-not-as-recorded", count=last.count, first=last.found[0]))
     if last is not None and now - last.at > LATE:
         found.append(say("upkeep-not-verified", hours=_hours(now - last.at)))

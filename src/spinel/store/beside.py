@@ -31,31 +31,54 @@ def file(beside: str | Path) -> Path:
 
 @contextmanager
 def reading(beside: Path) -> Iterator[sqlite3.Connection | None]:
-    """The file, or None where there is none yet: nothing is made for a look."""
+    """The file, or None where there is none yet, or a damaged one: nothing is made for a look. NotKept for one that
+    cannot be read just now."""
     if not file(beside).exists():
         yield None
         return
-    with _open(beside) as own:
-        yield own
+    try:
+        with _open(beside) as own:
+            yield own if _sound(own) else None
+    except sqlite3.DatabaseError as error:
+        raise NotKept(str(error)) from error
 
 
 @contextmanager
 def writing(beside: Path) -> Iterator[sqlite3.Connection]:
-    """The file, made where there is none yet: readable by its owner alone from the first moment on. NotKept where
-    nothing can be written."""
-    path = file(beside)
+    """The file, made where there is none yet: readable by its owner alone from the first moment on. A damaged one is
+    put aside. NotKept where nothing can be written."""
     try:
-        new = not path.exists()
-        if new:
-            os.close(os.open(path, os.O_CREAT | os.O_RDWR, 0o600))
-        with _open(beside) as own:
-            if new or not own.execute("SELECT 1 FROM sqlite_master WHERE name = 'kept'").fetchone():
+        with _open(_made(beside)) as own:
+            if not own.execute("SELECT 1 FROM sqlite_master WHERE name = 'kept'").fetchone():
                 own.execute("PRAGMA journal_mode = WAL")
                 for table in _TABLES:
                     own.execute(table)
             yield own
-    except (OSError, sqlite3.OperationalError, sqlite3.IntegrityError) as error:
+    except (OSError, sqlite3.DatabaseError) as error:
         raise NotKept(str(error)) from error
+
+
+def _made(beside: Path) -> Path:
+    path = file(beside)
+    if path.exists():
+        with _open(beside) as own:
+            sound = _sound(own)
+        if not sound:
+            path.replace(f"{path}.damaged")
+    if not path.exists():
+        os.close(os.open(path, os.O_CREAT | os.O_RDWR, 0o600))
+    return beside
+
+
+def _sound(own: sqlite3.Connection) -> bool:
+    """Is it a database at all? One that is only locked is."""
+    try:
+        own.execute("SELECT 1 FROM sqlite_master")
+    except sqlite3.OperationalError:
+        return True
+    except sqlite3.DatabaseError:
+        return False
+    return True
 
 
 @contextmanager

@@ -16,6 +16,7 @@ from peewee import ModelSelect
 
 from spinel.core import stored as shapes
 from spinel.core.canonical import canonical, digest
+from spinel.core.errors import NotKept
 from spinel.core.said import Sayable, say
 from spinel.store import keys
 from spinel.store.database import in_transaction, marks, path_in_use, rows
@@ -106,9 +107,12 @@ def append(
     text, rows_text = shapes.write("act", payload).text, canonical(wrote)
     own = row_hash((seq, at, actor, act, subject, text, request_id, after.hash, rows_text))
     known = keys.of(path_in_use())
+    if known is None:
+        # an entry without its code would read as forged for ever
+        raise NotKept("the keys of this database are not there")
     Ledger.insert(
         seq=seq, at=at, actor=actor, act=act, subject=subject, payload=text, request_id=request_id,
-        previous_hash=after.hash, hash=own, wrote=rows_text, mac=known.mac(own) if known else None,
+        previous_hash=after.hash, hash=own, wrote=rows_text, mac=known.mac(own),
     ).execute()  # fmt: skip
     return Head(seq, own)
 
@@ -182,6 +186,12 @@ def writings() -> Iterator[tuple[int, str, dict[str, tuple[str | None, str | Non
     """What each entry says of the rows that its act wrote: sequence, act, and digests before and after by row."""
     for seq, act, wrote in rows("SELECT seq, act, wrote FROM ledger WHERE wrote <> '{}' ORDER BY seq"):
         yield seq, act, {row: (before, after) for row, (before, after) in json.loads(wrote).items()}
+
+
+def hash_of(seq: int) -> str | None:
+    """The hash of one row, or None where there is none."""
+    found = rows("SELECT hash FROM ledger WHERE seq = ?", seq)
+    return str(found[0][0]) if found else None
 
 
 def hashes() -> dict[int, str]:

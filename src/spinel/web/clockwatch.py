@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import time
+from contextlib import suppress
 from datetime import datetime
 from pathlib import Path
 
 from spinel.actions import clock
 from spinel.actions.acting import APART
 from spinel.actions.site import Site
+from spinel.core.errors import NotKept
 
 #: Under this name it is kept, for all workers and over a restart of the server, by how much clock and count differ.
 _NAME = "clock"
@@ -24,7 +26,12 @@ class ClockWatch:
         self._boot = _BOOT.read_text().strip() if _BOOT.exists() else ""
 
     def look(self, now: datetime, counted_s: float | None = None) -> None:
-        """Enter into the ledger that the clock was moved, once. ``counted_s``: since the machine was started."""
+        """Enter into the ledger that the clock was moved, once. ``counted_s``: since the machine was started. Where
+        that cannot be written no act is kept from what it is for: the next one looks again."""
+        with suppress(NotKept):
+            self._look(now, counted_s)
+
+    def _look(self, now: datetime, counted_s: float | None) -> None:
         counted = _counted() if counted_s is None else counted_s
         differ = now.timestamp() - counted
         boot, _, known = (clock.kept(self._site, _NAME) or "").partition(" ")

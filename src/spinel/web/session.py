@@ -11,7 +11,7 @@ from werkzeug.wrappers import Response
 from spinel.actions import people, sessions, setup
 from spinel.actions.acting import Act, Actor
 from spinel.core.canonical import digest
-from spinel.core.errors import NotFound, Refusal
+from spinel.core.errors import NotFound, NotKept, Refusal
 from spinel.core.people import Kept
 from spinel.core.said import say
 from spinel.web.filters import words
@@ -120,10 +120,15 @@ def sign_in():
 
 @pages.post("/sign-out")
 def sign_out():
-    _end_here()
+    told = say("session-you-are-signed-out")
+    try:
+        _end_here()
+    except NotKept:
+        # whoever comes next at this browser is not them, whatever can be written down
+        told = say("session-signed-out-here-only")
     logout_user()
     session.clear()
-    flash(words().say(say("session-you-are-signed-out")))
+    flash(words().say(told))
     return redirect(url_for("session.sign_in"))
 
 

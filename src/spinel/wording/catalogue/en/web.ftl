@@ -47,6 +47,7 @@ permits-saved-the-content-changed-so-its-signatures = Saved. The content changed
 ## web/session.py
 
 session-you-are-signed-out = You are signed out.
+session-signed-out-here-only = You are signed out in this browser. It could not be written down: a copy of its cookie would still hold until your session ends.
 
 ## web/switching.py
 
