@@ -14,6 +14,7 @@ from spinel.actions.verifying import verify
 from spinel.actions.version import files_of
 from spinel.cli import main
 from spinel.core.errors import NotKept
+from spinel.store import keys
 
 
 @pytest.fixture
@@ -34,14 +35,16 @@ def test_it_verifies_anchors_and_backs_up_and_keeps_so_many(own, tmp_path):
     folder = tmp_path / "backups"
     (folder).mkdir()
     (folder / "site-mine.sqlite3").write_text("somebody's own")
+    (folder / "site-00000000-20200101T000000Z.sqlite3").write_text("another site's of the same name")
     for day in range(5):
         assert upkeep.due(own, MOMENT + timedelta(days=day))
         kept(own, folder, days=day)
         assert not upkeep.due(own, MOMENT + timedelta(days=day, hours=23))
-    copies = sorted(f.name for f in folder.glob("site-2*.sqlite3"))
-    assert copies == [f"site-202611{day}T223208Z.sqlite3" for day in (26, 27, 28)]
+    copies = sorted(f.name for f in folder.glob(f"site-{keys.of(own).name}-*.sqlite3"))
+    name = keys.of(own).name
+    assert copies == [f"site-{name}-202611{day}T223208Z.sqlite3" for day in (26, 27, 28)]
     assert sorted(f.name for f in folder.glob("*.keys")) == [f"{c}.keys" for c in copies]
-    assert (folder / "site-mine.sqlite3").exists()
+    assert (folder / "site-mine.sqlite3").exists() and (folder / "site-00000000-20200101T000000Z.sqlite3").exists()
     assert len(own.with_name(f"{own.name}.anchors").read_text().splitlines()) == 5
     assert verify(folder / copies[-1]).count == verify(own).count
 
@@ -105,6 +108,11 @@ def test_without_its_keys_nothing_is_recorded_until_it_is_opened_anew(database):
     network.report_found(act("edda"), element_id("F-B2"), "closed", "Seen closed")
     assert [u.code for u in verify(database).unknown] == ["verify-keyed-elsewhere", "verify-no-anchor"]
     assert verify(database).found == ()
+
+
+def test_of_two_workers_that_find_it_due_one_does_it(database):
+    assert kept(database, None) is not None
+    assert upkeep.keep(database, MOMENT, None, if_due=True) is None
 
 
 def test_a_clock_set_back_has_it_done_again(database, tmp_path):

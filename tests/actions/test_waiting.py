@@ -8,7 +8,7 @@ from spinel.core.profile import NORTH_AMERICAN
 
 
 def of(login):
-    return [(w.number, w.what) for w in waiting.for_person(the_site(), actor(login), board.board(the_site(), MOMENT))]
+    return [(w.number, w.what) for w in waiting.for_person(the_site(), actor(login), board.board(the_site(), MOMENT), MOMENT.date())]
 
 
 def test_a_permit_waits_for_each_in_turn(database):
@@ -52,6 +52,10 @@ def test_whatever_waits_of_programs_is_theirs_by_the_rules(login):
             seen = program_view.view(the_site(), number)
             assert what not in program_moves.why_not(actor(login), seen), (number, what)
     assert len(programs.lines(the_site())) > 5
+
+
+def test_a_check_waits_only_for_who_is_qualified_to_operate():
+    assert ("SP-0007", "check") in of("ivo") and not any(what == "check" for _, what in of("maren"))
 
 
 def test_the_board_says_it_to_each(sign_in):

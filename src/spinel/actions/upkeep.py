@@ -21,7 +21,7 @@ from spinel.core import stored
 from spinel.core.canonical import canonical
 from spinel.core.errors import SpinelError
 from spinel.core.said import Sayable, say
-from spinel.store import beside
+from spinel.store import beside, keys
 
 #: How often, and after how long without it the board says so: ours.
 DAILY, LATE = timedelta(days=1), timedelta(days=2)
@@ -57,10 +57,15 @@ def last_kept(path: Path) -> Upkeep | None:
     return Upkeep(utc_moment(data["at"]), data["count"], tuple(data["found"]), tuple(data["trouble"]))
 
 
-def keep(path: str | Path, now: datetime, backups: Path | None, retained: int = RETAINED) -> Upkeep:
-    """Look after a site's database. ``backups``: the folder where they go, None for none."""
+def keep(
+    path: str | Path, now: datetime, backups: Path | None, retained: int = RETAINED, *, if_due: bool = False
+) -> Upkeep | None:
+    """Look after a site's database. ``backups``: the folder where they go, None for none. ``if_due``: None where
+    another process has just done it."""
     path = Path(path)
     with _alone(path):
+        if if_due and not due(path, now):
+            return None
         report = verifying.verify(path)
         trouble: list[Sayable] = []
         if backups is None or is_marked_demo(path):
@@ -75,7 +80,9 @@ def keep(path: str | Path, now: datetime, backups: Path | None, retained: int = 
 
 def _backed_up(path: Path, now: datetime, backups: Path, retained: int) -> Iterator[Sayable]:
     """One more backup, and the oldest ones beyond what is retained are gone: only once the new one is whole."""
-    stem = f"{path.stem}-"
+    # two sites whose files have one name may share a folder: each removes its own
+    known = keys.of(path)
+    stem = f"{path.stem}-{known.name if known else 'no-keys'}-"
     try:
         done = backup(path, backups / f"{stem}{now:%Y%m%dT%H%M%SZ}.sqlite3", now)
     except SpinelError as error:

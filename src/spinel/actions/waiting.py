@@ -1,9 +1,14 @@
-"""What waits for one person: the next act on a permit or a program that is theirs to do, the most urgent first."""
+"""What waits for one person: the next act on a permit or a program that is theirs to do, the most urgent first.
+
+As far as roles, duties and being qualified to operate anything tell; the act itself asks for every class of equipment.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from datetime import date
+from functools import cache
 
 from spinel.actions.acting import Actor
 from spinel.actions.board import Board
@@ -13,7 +18,7 @@ from spinel.actions.site import Site, on_site
 from spinel.core.errors import NotAllowed, Refusal
 from spinel.core.permit.life import check_move
 from spinel.core.switching.life import MOVES as PROGRAM_MOVES
-from spinel.store import programs
+from spinel.store import people, programs
 
 #: What comes next with a program, by its state.
 _NEXT = {"stopped": "resume", "released": "start", "checked": "release", "draft": "check"}
@@ -36,15 +41,16 @@ class _Me:
 
 
 @on_site
-def for_person(site: Site, actor: Actor, now: Board) -> list[Waits]:
-    """Everything on the board that only waits for this person, or for somebody who may do what they may."""
+def for_person(site: Site, actor: Actor, now: Board, today: date) -> list[Waits]:
+    """Everything on the board that only waits for this person, or for somebody who may do what they may. ``today``: at
+    the site."""
     if actor.id is None:
         return []
     me = _Me(actor, actor.id)
     found = [w for seen in (*(d.permit for d in now.due), *now.waiting) for w in _of_permit(seen, me)]
     order = {"hand_back": 0, "resume": 1}
     found.sort(key=lambda w: (not w.late, order.get(w.what, 2)))
-    return found + list(_of_programs(me))
+    return found + list(_of_programs(me, today))
 
 
 def _of_permit(seen: PermitView, me: _Me) -> Iterator[Waits]:
@@ -86,12 +92,15 @@ def _may(what: str, seen: PermitView, me: _Me) -> bool:
     return True
 
 
-def _of_programs(me: _Me) -> Iterator[Waits]:
+def _of_programs(me: _Me, today: date) -> Iterator[Waits]:
+    operates = cache(lambda: any(q.task_id == "operate" and q.until >= today for q in people.held_by(me.id)))
     found = sorted(programs.programs_in(tuple(_NEXT)), key=lambda p: list(_NEXT).index(p.state))
     for program in found:
         what = _NEXT[program.state]
         own = program.requested_by_id == me.id
         if not me.actor.roles & set(PROGRAM_MOVES[what].roles) or (what == "check" and own):
+            continue
+        if what == "check" and not operates():
             continue
         if what == "resume" and program.director_id != me.id:
             continue

@@ -24,9 +24,9 @@ def keep_command(if_due: bool) -> None:
     path, now = Path(database()), datetime.now(UTC)
     if not path.is_file():
         raise click.ClickException(f"there is no database {path}: nothing was done, and none was made.")
-    if if_due and not upkeep.due(path, now):
+    done = upkeep.keep(path, now, _backups(path), _retained(), if_due=if_due)
+    if done is None:
         return
-    done = upkeep.keep(path, now, _backups(path), _retained())
     for what in (*done.found, *done.trouble):
         click.echo(told(what), err=True)
     if done.count > len(done.found):

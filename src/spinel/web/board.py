@@ -11,7 +11,7 @@ from spinel.actions.waiting import Waits, for_person
 from spinel.core.said import Sayable, say
 from spinel.web import forms, session, verdicts
 from spinel.web.filters import clock, phrase
-from spinel.web.here import site
+from spinel.web.here import here, site
 from spinel.web.ruler import Span, head, ruler, track
 
 pages = Blueprint("board", __name__)
@@ -46,7 +46,7 @@ def acknowledge_clock():
 
 def _mine(now: action.Board) -> list[Waits]:
     who = session.actor()
-    return for_person(site(), who, now) if who is not None else []
+    return for_person(site(), who, now, here().day(g.now)) if who is not None else []
 
 
 def _notices() -> list[Sayable]:
