@@ -54,8 +54,9 @@ check: setup-dev
 daily: setup-dev
 	$(BIN)/pytest -q -n 2 --dist load -m "not long" tests/test_layers.py tests/core tests/actions src/spinel/core
 
-# Long proofs over many generated sites; seeds are printed.
+# Long proofs over many generated sites; seeds are printed. Fifty people at work first, alone on the machine.
 soak: setup-dev
+	SOAK=1 $(BIN)/pytest -s tests/test_load.py
 	SOAK=1 $(BIN)/pytest -s -n 2 tests/reference/test_clearing_simulation.py tests/core/test_switching.py \
 		tests/core/test_crews.py tests/core/test_mutations.py tests/core/test_rule_mutants.py tests/core/test_meanwhile.py tests/actions/test_switchings.py tests/actions/test_their_paper.py tests/test_releases.py tests/test_kill.py tests/e2e/test_crews_walk.py tests/e2e/test_scenarios_walk.py tests/e2e/test_screens.py tests/core/test_threads.py tests/core/test_study.py tests/core/test_situations.py tests/core/test_profile.py
 
