@@ -8,7 +8,10 @@ from spinel.core.profile import NORTH_AMERICAN
 
 
 def of(login):
-    return [(w.number, w.what) for w in waiting.for_person(the_site(), actor(login), board.board(the_site(), MOMENT), MOMENT.date())]
+    return [
+        (w.number, w.what)
+        for w in waiting.for_person(the_site(), actor(login), board.board(the_site(), MOMENT), MOMENT.date())
+    ]
 
 
 def test_a_permit_waits_for_each_in_turn(database):
