@@ -40,6 +40,15 @@ def _last(path: Path) -> tuple[Any, ...]:
         return tuple(own.execute(LAST).fetchone())
 
 
+def recorded(path: Path, built: Path) -> bool:
+    """Was anything entered into the ledger since the demo was built?"""
+    counts = []
+    for file in (path, built):
+        with sqlite3.connect(file) as own:
+            counts.append(own.execute("SELECT count(*) FROM ledger").fetchone())
+    return counts[0] != counts[1]
+
+
 def agree(site: Site, path: Path, built: Path) -> None:
     """The tables are what records and field events say, wherever something was recorded since the demo was built."""
     if _last(path) == _last(built):
