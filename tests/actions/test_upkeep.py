@@ -30,9 +30,9 @@ def kept(path, folder, **later):
     return upkeep.keep(path, MOMENT + timedelta(**later), folder, 3)
 
 
-@pytest.mark.tampers
-def test_it_verifies_anchors_and_backs_up_and_keeps_so_many(own, tmp_path):
-    folder = tmp_path / "backups"
+def test_it_verifies_anchors_and_backs_up_and_keeps_so_many(database, tmp_path, monkeypatch):
+    own, folder = database, tmp_path / "backups"
+    monkeypatch.setattr(upkeep, "is_marked_demo", lambda _: False)
     (folder).mkdir()
     (folder / "site-mine.sqlite3").write_text("somebody's own")
     (folder / "site-00000000-20200101T000000Z.sqlite3").write_text("another site's of the same name")
@@ -47,6 +47,21 @@ def test_it_verifies_anchors_and_backs_up_and_keeps_so_many(own, tmp_path):
     assert (folder / "site-mine.sqlite3").exists() and (folder / "site-00000000-20200101T000000Z.sqlite3").exists()
     assert len(own.with_name(f"{own.name}.anchors").read_text().splitlines()) == 5
     assert verify(folder / copies[-1]).count == verify(own).count
+
+
+def test_what_is_not_as_recorded_pushes_out_no_backup_from_when_it_was(database, tmp_path, monkeypatch):
+    monkeypatch.setattr(upkeep, "is_marked_demo", lambda _: False)
+    folder = tmp_path / "backups"
+    for day in range(3):
+        kept(database, folder, days=day)
+    good = {f.name for f in folder.iterdir()}
+    files_of(database)[3].chmod(0o644)
+    for day in range(3, 8):
+        assert kept(database, folder, days=day).count == 1
+    assert good < {f.name for f in folder.iterdir()}
+    files_of(database)[3].chmod(0o600)
+    kept(database, folder, days=9)
+    assert len(list(folder.glob("*.sqlite3"))) == 3
 
 
 @pytest.mark.tampers

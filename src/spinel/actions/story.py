@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
-from spinel.actions import upkeep
+from spinel.actions import anchoring, upkeep
 from spinel.actions.acting import utc_moment
 from spinel.actions.site import Site, on_site
 from spinel.core import stored as shapes
@@ -79,13 +79,15 @@ def of(site: Site, subject: str) -> Story:
         now = _PART_OF.get(entry.act, part)
         lines.append(Line(entry, now if now != part else "", shapes.read("act", entry.payload)))
         part = now
-    dropped = [a for a in _anchors(site) if a.count]
-    last = max(dropped, key=lambda a: a.count, default=None)
+    # an anchor that the ledger does not hold witnesses against it, and for none of its entries
+    last = max((a for a in _anchors(site) if ledger.hash_of(a.count) == a.head), key=lambda a: a.count, default=None)
     kept = upkeep.last_kept(site.path)
+    astray = kept.count if kept else 0
     return Story(
         subject=subject, lines=tuple(lines), apart=tuple(_apart([e for e in entries if e.subject == subject])),
         count=ledger.head()[0], anchored=last.count if last else 0, anchored_at=utc_moment(last.at) if last else None,
-        verified=kept.at if kept else None, astray=kept.count if kept else 0,
+        verified=kept.at if kept else None,
+        astray=astray or int(anchoring.astray(site) is not None),
     )  # fmt: skip
 
 

@@ -71,15 +71,17 @@ def keep(
         if backups is None or is_marked_demo(path):
             trouble += filter(None, [anchoring.drop(path, now).trouble])
         else:
-            trouble += _backed_up(path, now, backups, retained)
+            # what is not as recorded pushes out none of the backups from when it was
+            trouble += _backed_up(path, now, backups, None if report.found else retained)
         done = Upkeep(now, len(report.found), report.found[:TOLD], tuple(trouble))
         data = {"at": utc_text(now), "count": done.count, "found": done.found, "trouble": done.trouble}
         beside.keep(path, _NAME, canonical(data))
     return done
 
 
-def _backed_up(path: Path, now: datetime, backups: Path, retained: int) -> Iterator[Sayable]:
-    """One more backup, and the oldest ones beyond what is retained are gone: only once the new one is whole."""
+def _backed_up(path: Path, now: datetime, backups: Path, retained: int | None) -> Iterator[Sayable]:
+    """One more backup, and the oldest ones beyond what is retained are gone: only once the new one is whole. None: all
+    of them stay."""
     # two sites whose files have one name may share a folder: each removes its own
     known = keys.of(path)
     stem = f"{path.stem}-{known.name if known else 'no-keys'}-"
@@ -93,6 +95,8 @@ def _backed_up(path: Path, now: datetime, backups: Path, retained: int) -> Itera
         return
     if done.trouble:
         yield done.trouble
+    if retained is None:
+        return
     mine = sorted(backups.glob(f"{stem}????????T??????Z.sqlite3"))
     for old in mine[: max(0, len(mine) - max(1, retained))]:
         for file in (old, Path(f"{old}.keys")):
