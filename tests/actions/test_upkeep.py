@@ -8,7 +8,7 @@ import pytest
 from click.testing import CliRunner
 
 from demo_acts import MOMENT, act, element_id, the_site
-from shared_files import copied
+from shared_files import copied, put_in_place
 from spinel.actions import network, setup, upkeep
 from spinel.actions.verifying import verify
 from spinel.actions.version import files_of
@@ -105,10 +105,7 @@ def test_an_old_copy_put_in_place_is_on_the_board_at_once(database, tmp_path, si
     maren = sign_in("maren")
     kept(database, None)
     assert "not as it was recorded" not in maren.get("/").text
-    for before, after in zip(files_of(old)[:3], files_of(database)[:3], strict=True):
-        after.unlink(missing_ok=True)
-        if before.exists():
-            shutil.copy(before, after)
+    put_in_place(old, database)
     page = maren.get("/").text
     assert "not as it was recorded" in page and "an old copy was put in place" in page
 

@@ -1,12 +1,11 @@
 """Whatever of the record is changed by anything but an act is found, by its name, and for ever."""
 
-import shutil
 import sqlite3
 
 import pytest
 
 from demo_acts import MOMENT, act, person, the_site
-from shared_files import copied
+from shared_files import copied, put_in_place
 from spinel.actions import anchoring, network, people, register, setup, site_settings, version
 from spinel.actions.acting import Act, work
 from spinel.actions.verifying import rows_astray, verify
@@ -242,11 +241,7 @@ class TestAnchors:
             report(site, f"Seen closed, look {look}")
         anchoring.drop(path, MOMENT)
         # the old copy, with the files beside it as they are
-        for before, after in zip(version.files_of(full)[:3], version.files_of(path)[:3], strict=True):
-            after.unlink(missing_ok=True)
-            if before.exists():
-                shutil.copy(before, after)
-        path.chmod(0o600)
+        put_in_place(full, path)
         assert [f.code for f in verify(path).found] == ["verify-anchor-cut"]
         # another record that goes on from it is none either
         site = setup.open_site(path)
