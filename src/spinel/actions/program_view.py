@@ -181,7 +181,7 @@ def order_of(p: Program, here: SiteNow) -> Order:
 def as_view(p: Program, here: SiteNow) -> ProgramView:
     """A stored program with its steps judged against the field as it is."""
     order, content, steps = order_of(p, here), shapes.content("program", p.content), _steps(p.content)
-    fields, judged = _states(p, here, order, steps)
+    fields, judged = _known_states(p, here, order, steps)
     names = here.site.names()
     records = signed.read("program record", store.records(p.id), p.content_hash)
     return ProgramView(
@@ -201,6 +201,22 @@ def as_view(p: Program, here: SiteNow) -> ProgramView:
 def _steps(content: str) -> tuple[Step, ...]:
     """The steps of a program's content as it is kept."""
     return tuple(from_data(s) for s in shapes.content("program", content)["steps"])
+
+
+def _known_states(
+    p: Program, here: SiteNow, order: Order, steps: Sequence[Step]
+) -> tuple[tuple[Field, ...], Judged]:  # fmt: skip
+    """The same for everybody who asks while nothing changes; a practice has a field of its own, and a restoration
+    before its isolation is over waits for another program."""
+    if p.practice or (p.purpose == RESTORATION and p.state in ("draft", *SIGNED)):
+        return _states(p, here, order, steps)
+    key = (
+        p.content, p.purpose, p.hold, p.state, p.step, p.origin_event, p.base_event, order.personal_locks, order.crews
+    )  # fmt: skip
+    if key not in here.judged:
+        here.judged[key] = _states(p, here, order, steps)
+    found: tuple[tuple[Field, ...], Judged] = here.judged[key]
+    return found
 
 
 def _states(p: Program, here: SiteNow, order: Order, steps: Sequence[Step]) -> tuple[tuple[Field, ...], Judged]:

@@ -54,6 +54,8 @@ class SiteNow:
     profile: Profile
     #: Fields after earlier events, by event, as far as somebody asked for them.
     past: dict[int, Field] = dataclass_field(default_factory=dict, compare=False)
+    #: What was judged of it, by all that it was judged from.
+    judged: dict[object, Any] = dataclass_field(default_factory=dict, compare=False, init=False)
 
     @cached_property
     def walk_down(self) -> tuple[str, str] | None:

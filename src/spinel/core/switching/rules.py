@@ -6,7 +6,7 @@ rule, why, and what would make it acceptable. What each kind of step must keep i
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass
 from itertools import chain
 
@@ -272,12 +272,22 @@ def _is_ground_switch(order: Order, step: Step) -> bool:
     return e is not None and e.kind == GROUND_SWITCH
 
 
-def _again(done: Sequence[Step], step: Step) -> bool:
-    """Never refused for the order: checking a device, and telling, inspecting, testing or locking once more."""
+def _again(done: Collection[object], step: Step) -> bool:
+    """Never refused for the order: checking a device, and telling, inspecting, testing or locking once more. ``done``:
+    the keys of the steps before it."""
     if step.kind == "check" or _anywhere(step):
         return True
     repeats = step.kind in ("notify", "inspect", "test") or "locked" in step.acts
-    return repeats and any(s.key == step.key for s in done)
+    return repeats and step.key in done
+
+
+def _first_times(done: Sequence[Step]) -> Iterator[Step]:
+    """The steps that were no repeats of one before."""
+    keys = set[object]()
+    for step in done:
+        if not _again(keys, step):
+            yield step
+        keys.add(step.key)
 
 
 def _let_go_after_proof(order: Order, done: Sequence[Step], step: Step) -> bool:
@@ -308,13 +318,12 @@ def _in_order(order: Order, done: Sequence[Step], step: Step) -> Iterator[Broken
             say("switching-rules-this-step-does-something-else", identity=step.identity),
             say("switching-rules-an-isolation-does-it"),
         )
-    if _again(done, step) or _let_go_after_proof(order, done, step):
+    if _again({s.key for s in done}, step) or _let_go_after_proof(order, done, step):
         return
     settled = parts(order)
     place = {part: i for i, part in enumerate(settled)}
     mine = place[part_of(order, step)]
-    first_times = [s for i, s in enumerate(done) if not _again(done[:i], s)]
-    latest = max([place[part] for part in {part_of(order, s) for s in first_times}], default=0)
+    latest = max([place[part] for part in {part_of(order, s) for s in _first_times(done)}], default=0)
     if latest > mine:
         here, after = _PART_WORDS[settled[mine]], _PART_WORDS[settled[latest]]
         yield Broken(
