@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from spinel.core.people import COURSES
 from spinel.core.profile import NORTH_AMERICAN, Profile
 from spinel.core.tables.forms import (
     ApproachRow,
     Clothing,
     Conductors,
+    Courses,
     GloveClass,
     Instruments,
     Justification,
@@ -64,6 +66,7 @@ SIX = Profile(
     equipment_classes={k: f"hutch {i}" for i, k in enumerate(NORTH_AMERICAN.equipment_classes)},
     conductors=Conductors(lines=("U", "V", "W"), single="S", neutral="pink", ground="peg", plus="up", minus="down"),
     instruments=Instruments(absent_v=2.0, tolerance=0.05, least_source_v=22.0, residual_fall=0.6, induced_share=0.2),
+    training=Courses(months={"task": 7, **dict.fromkeys(COURSES, 8)}, each=("site",), crew=("lockout",), practised=5),
     stick_mm=1710.0,
     high_voltage_v=777.0,
     grounds_above_v=333.0,

@@ -15,11 +15,11 @@ SOURCE = ROOT / "src" / "spinel"
 STANDARD = set(sys.stdlib_module_names)
 MAY = {
     "core": STANDARD - {"sqlite3", "logging", "random", "pathlib", "os", "time"} | {"numpy", "networkx", "scipy", "jsonschema", "jsonschema_rs", "spinel.core"},
-    "store": STANDARD | {"peewee", "playhouse", "spinel.core", "spinel.store"},
+    "store": STANDARD | {"peewee", "cryptography", "playhouse", "spinel.core", "spinel.store"},
     "wording": STANDARD - {"sqlite3"} | {"fluent", "spinel.core", "spinel.wording"},
-    "actions": STANDARD | {"werkzeug", "spinel.core", "spinel.store", "spinel.actions"},
+    "actions": STANDARD | {"werkzeug", "pyotp", "zxcvbn", "spinel.core", "spinel.store", "spinel.actions"},
     "web": STANDARD - {"sqlite3"} | {"flask", "flask_wtf", "flask_login", "flask_compress", "werkzeug",
-            "jinja2", "markupsafe", "segno", "weasyprint", "spinel.core", "spinel.wording", "spinel.actions", "spinel.web", "spinel.demo.people"},
+            "jinja2", "markupsafe", "segno", "icalendar", "weasyprint", "spinel.core", "spinel.wording", "spinel.actions", "spinel.web", "spinel.demo.people"},
     "commands": STANDARD - {"sqlite3"} | {"click", "spinel.core", "spinel.actions", "spinel.demo", "spinel.commands",
                  "spinel.wording"},
     "demo": STANDARD - {"sqlite3"} | {"spinel.core", "spinel.actions", "spinel.demo"},

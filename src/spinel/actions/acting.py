@@ -19,14 +19,16 @@ UTC_FORMAT = "%Y-%m-%dT%H:%M:%SZ"
 
 @dataclass(frozen=True)
 class Actor:
-    """A person signed in, or the system itself (no id, no roles). ``must_change``: the password was set by somebody
-    else, and is changed before anything else."""
+    """A person signed in, a shared tablet at which nobody is, or the system itself (neither has an id).
+    ``must_change``: the password was set by somebody else, and is changed before anything else. ``short``: signed in
+    with a short code, or not at all, and so for what SHORT_MAY names."""
 
     id: int | None
     login: str
     name: str
     roles: frozenset[str] = frozenset()
     must_change: bool = False
+    short: bool = False
 
     def needs(self, *roles: str, what: Sayable) -> None:
         """NotAllowed unless the actor holds one of the roles."""
@@ -42,6 +44,14 @@ class Actor:
 WENT_BACK, APART = "clock went back", timedelta(minutes=2)
 
 SYSTEM = Actor(None, "system", "system")
+
+
+#: What a short code signs: one's own statements and own lock, and whatever stops something. A shared tablet at which
+#: nobody is signed in stops.
+SHORT_MAY = frozenset((
+    "signed in", "permit stated", "personal lock hung", "personal lock removed", "exchange signed", "instrument barred",
+    "found", "opened in an emergency", "permit suspended", "program stopped", "practice stopped",
+))  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -72,7 +82,10 @@ class Unit:
         return self.act.site
 
     def record(self, what: str, subject: str, payload: dict[str, Any]) -> None:
-        """One ledger entry. The first entry of a unit carries the request id."""
+        """One ledger entry. The first entry of a unit carries the request id. NotAllowed for what a short code does not
+        sign, whatever asks for it: nothing of the act stands then."""
+        if self.act.actor.short and what not in SHORT_MAY:
+            raise NotAllowed(say("acting-a-short-code"), say("acting-it-signs-ones-own"), say("acting-sign-in-in-full"))
         request_id = None if self._entries else self.act.request_id
         self._entries.append((self.act.actor.name, what, subject, payload, request_id))
 

@@ -10,7 +10,7 @@ from collections.abc import Mapping
 from dataclasses import replace
 from typing import Any
 
-from spinel.actions import box, locks, people, reviews
+from spinel.actions import box, locks, people, reviews, standing
 from spinel.actions.acting import Act, Unit, work
 from spinel.actions.as_found import Moved, keep_as_found
 from spinel.actions.asked import asked
@@ -210,7 +210,7 @@ def _qualified_to_look(act: Act, step: Step) -> None:
     if act.actor.id is None or e is None or step.others:
         return
     kind = equipment_class(here.network, e, "")
-    people.need_qualified(act.actor.id, act.actor.name, "operate", kind, here.day(act.now))
+    standing.need(here, act.actor.id, act.actor.name, "operate", kind, here.day(act.now))
 
 
 def _why_moved(here: SiteNow, program: Program, seen: ProgramView, step: int, version: int) -> Sayable:
@@ -293,9 +293,9 @@ def _own_lock(program: Program, step: Step) -> None:
 
 
 @on_site
-def stop(act: Act, number: str, reason: str) -> None:
+def stop(act: Act, number: str, reason: Sayable) -> None:
     """Anyone signed in may stop a program, with a reason."""
-    text = texts.REASON.check(reason)
+    text = texts.REASON.check(reason) if isinstance(reason, str) else reason
     with work(act) as unit:
         if unit.done:
             return

@@ -12,12 +12,12 @@ from spinel.actions.acting import SYSTEM, Act, Actor, Unit
 from spinel.core import stored as shapes
 from spinel.core.errors import Stale
 from spinel.store import numbering, permits, programs
-from spinel.store.models import Job, Permit, Program
+from spinel.store.models import Exchange, Job, Permit, Program
 
-_KIND = {Job: "job", Permit: "permit", Program: "program"}
+_KIND = {Job: "job", Permit: "permit", Program: "program", Exchange: "exchange"}
 
 
-def save(act: Act, record: Job | Permit | Program, version: int, **changes: object) -> None:
+def save(act: Act, record: Job | Permit | Program | Exchange, version: int, **changes: object) -> None:
     """Write changes if nobody was faster, else Stale."""
     _write(act, act.actor, record, version, changes)
 
@@ -28,7 +28,7 @@ def save_by_system(act: Act, record: Permit | Program, **changes: object) -> Non
 
 
 def _write(
-    act: Act, by: Actor, record: Job | Permit | Program, version: int, changes: Mapping[str, object]
+    act: Act, by: Actor, record: Job | Permit | Program | Exchange, version: int, changes: Mapping[str, object]
 ) -> None:  # fmt: skip
     if not numbering.save(record, version, changed_at=act.at, changed_by=by.name, **changes):
         raise Stale(_KIND[type(record)], record.number, record.changed_by, record.changed_at)

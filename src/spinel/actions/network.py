@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from datetime import datetime
 
-from spinel.actions import people, reviews
+from spinel.actions import reviews, standing
 from spinel.actions.acting import Act, Unit, utc_text, work
 from spinel.actions.equipment import check_found, equipment_class, stands_otherwise
 from spinel.actions.site import SiteNow, on_site
@@ -188,7 +188,7 @@ def inspected(act: Act, element_id: str, cause: str, inspected_by: int) -> None:
                 say("act-network-report-what-you-found"),
             )
         kind = equipment_class(here.network, element, "")
-        people.need_qualified(inspected_by, name, "inspect", kind, here.day(act.now))
+        standing.need(here, inspected_by, name, "inspect", kind, here.day(act.now))
         store.add_event(act.at, act.actor.name, "checked", element.id, INSPECTED, text)
         detail = {"cause": text, "inspected_by": name}
         unit.record("inspected after a trip", f"equipment:{element.tag}", detail)

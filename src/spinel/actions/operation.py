@@ -6,7 +6,7 @@ way is not moved so; what takes more than one operation is a program.
 
 from __future__ import annotations
 
-from spinel.actions import people, reviews
+from spinel.actions import people, reviews, standing
 from spinel.actions.acting import Act, Unit, work
 from spinel.actions.crews import crews
 from spinel.actions.equipment import check_found, equipment_class
@@ -125,7 +125,7 @@ def _operator(act: Act, here: SiteNow, e: Element, operator_id: int) -> str:
         raise InputError("operator", operator_id, say("operation-another-person-who-operates"))
     for number, name in ((act.actor.id, act.actor.name), (who.id, who.name)):
         if number is not None:
-            people.need_qualified(number, name, "operate", equipment_class(here.network, e, ""), here.day(act.now))
+            standing.need(here, number, name, "operate", equipment_class(here.network, e, ""), here.day(act.now))
     return who.name
 
 
@@ -152,7 +152,7 @@ def look(act: Act, element_id: str, seen: str) -> list[str]:
     check_found(e, seen)
     if act.actor.id is not None:
         kind = equipment_class(here.network, e, "")
-        people.need_qualified(act.actor.id, act.actor.name, "operate", kind, here.day(act.now))
+        standing.need(here, act.actor.id, act.actor.name, "operate", kind, here.day(act.now))
     with work(act) as unit:
         return [] if unit.done else _looked(unit, e, seen)
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from datetime import date, datetime, timedelta
 from math import ceil
 from unicodedata import normalize
@@ -14,10 +14,10 @@ from spinel.actions.site import Site, on_site
 from spinel.core import texts
 from spinel.core.errors import InputError, NotFound, Refusal
 from spinel.core.network.schema import EQUIPMENT_CLASSES
-from spinel.core.people import ROLES, qualified
+from spinel.core.people import ROLES
 from spinel.core.permit.tasks import task
 from spinel.core.said import Sayable, say
-from spinel.store import attempts
+from spinel.store import attempts, tablets
 from spinel.store import people as store
 from spinel.store.people import Registered
 
@@ -46,6 +46,20 @@ def sign_in(site: Site, login: str, password: str, address: str, now: datetime) 
 
 def check_password(site: Site, login: str, password: str, address: str, now: datetime, message: Sayable) -> int:
     """The id of the person; Refusal when the password is wrong or was so too often lately, from this address."""
+    need_no_wait(site, login, address, now)
+    person = store.by_login(login)
+    usable = person if person and person.active else None
+    fits = passwords.fits(usable.password_hash if usable else passwords.nobody(), password)
+    succeeded = usable is not None and fits
+    attempts.add(site.path, login, address, succeeded, utc_text(now))
+    if usable is None or not fits:
+        raise Refusal("password", message, say("act-people-check-caps-lock-and-try-again"), field="password")
+    return int(usable.id)
+
+
+@on_site
+def need_no_wait(site: Site, login: str, address: str, now: datetime) -> None:
+    """Refusal while an address has to wait for an account."""
     wait = _waits(site, login, address, now)
     if wait > timedelta():
         minutes = max(1, ceil(wait.total_seconds() / 60))
@@ -55,14 +69,6 @@ def check_password(site: Site, login: str, password: str, address: str, now: dat
             say("act-people-wait-minutes-then-try-again", minutes=minutes),
             field="password",
         )
-    person = store.by_login(login)
-    usable = person if person and person.active else None
-    fits = passwords.fits(usable.password_hash if usable else passwords.nobody(), password)
-    succeeded = usable is not None and fits
-    attempts.add(site.path, login, address, succeeded, utc_text(now))
-    if usable is None or not fits:
-        raise Refusal("password", message, say("act-people-check-caps-lock-and-try-again"), field="password")
-    return int(usable.id)
 
 
 def _waits(site: Site, login: str, address: str, now: datetime) -> timedelta:
@@ -104,19 +110,18 @@ def everybody(site: Site) -> list[Registered]:
 @on_site
 def add_person(
     act: Act, login: str, name: str, password: str, roles: Iterable[str], phone: str = "", *, first: bool = False,
-    must_change: bool = False,
+    must_change: bool = False, about: Mapping[str, str] | None = None,
 ) -> int:  # fmt: skip
     """Register a person. A coordinator does; the first coordinator of a new site is made by command line.
-    ``must_change``: the password was made up for them, and is changed before anything else."""
+    ``must_change``: the password was made up for them, and is changed before anything else. ``about``: what was checked
+    of whose people they are."""
     if not first:
         act.actor.needs("coordinator", what=say("act-people-register-people"))
     login = login.strip().lower()
     if not re.fullmatch(r"[a-z0-9._-]+", login):
         raise InputError("login", login, texts.LOGIN.allowed)
     texts.LOGIN.check(login)
-    if not texts.PASSWORD.least <= len(password) <= texts.PASSWORD.most:
-        # never shown again, not even in what was wrong with it
-        raise InputError("password", say("act-people-not-so-long"), texts.PASSWORD.allowed)
+    _long_enough(password, "password")
     name, phone = texts.NAME.check(name), texts.PHONE.check(phone, "phone")
     unknown = set(roles) - set(ROLES)
     if unknown:
@@ -124,13 +129,35 @@ def add_person(
     with work(act) as unit:
         if store.by_login(login):
             raise InputError("login", login, say("act-people-a-sign-in-name-that-nobody-has"))
-        if _same(name) in {_same(SYSTEM.name), *(_same(p.name) for p in store.register())}:
-            raise InputError("name", name, say("act-people-a-name-that-nobody-has"))
+        need_free_name(name)
         person_id = store.insert(login, name, phone, passwords.hashed(password), act.at, sorted(set(roles)))
+        if about:
+            store.describe(person_id, **about)
         if must_change:
             store.set_password(person_id, passwords.hashed(password), must_change=True)
-        unit.record("person added", f"person:{login}", {"name": name, "roles": sorted(set(roles))})
+        more = {k: v for k, v in (about or {}).items() if v}
+        unit.record("person added", f"person:{login}", {"name": name, "roles": sorted(set(roles)), **more})
     return person_id
+
+
+def _long_enough(password: str, field: str) -> None:
+    if not texts.PASSWORD.least <= len(password) <= texts.PASSWORD.most:
+        # never shown again, not even in what was wrong with it
+        raise InputError(field, say("act-people-not-so-long"), texts.PASSWORD.allowed)
+
+
+def check_new_password(password: str, login: str, name: str, field: str) -> None:
+    """InputError for one that is too short, or that somebody would soon come upon."""
+    _long_enough(password, field)
+    if passwords.easily_guessed(password, login, name):
+        raise InputError(field, say("register-that-one"), say("register-one-that-nobody-guesses"))
+
+
+def need_free_name(name: str) -> None:
+    """InputError for a name that somebody, a shared tablet or the system itself has."""
+    taken = (SYSTEM.name, *(p.name for p in store.register()), *(t.name for t in tablets.everything()))
+    if _same(name) in map(_same, taken):
+        raise InputError("name", name, say("act-people-a-name-that-nobody-has"))
 
 
 def _same(name: str) -> str:
@@ -139,9 +166,11 @@ def _same(name: str) -> str:
 
 
 @on_site
-def add_qualifications(act: Act, login: str, on: Iterable[tuple[str, str]], until: date) -> None:
-    """Record that a person is qualified until a day (that day included). ``on``: each task with its class of equipment;
-    all are recorded, or none."""
+def add_qualifications(
+    act: Act, login: str, on: Iterable[tuple[str, str]], until: date, since: date | None = None
+) -> None:  # fmt: skip
+    """Record that a person is qualified until a day (that day included), as was shown elsewhere. ``on``: each task with
+    its class of equipment; all are recorded, or none."""
     act.actor.needs("coordinator", what=say("act-people-record-qualifications"))
     with work(act) as unit:
         person = store.by_login(login)
@@ -151,33 +180,13 @@ def add_qualifications(act: Act, login: str, on: Iterable[tuple[str, str]], unti
             task(task_id)
             if equipment_class not in EQUIPMENT_CLASSES:
                 raise InputError("equipment_class", equipment_class, say("one-of", options=tuple(EQUIPMENT_CLASSES)))
-            store.put_qualification(person.id, task_id, equipment_class, until.isoformat())
+            first = since.isoformat() if since else ""
+            store.put_qualification(person.id, task_id, equipment_class, until.isoformat(), first)
             unit.record(
                 "qualification recorded",
                 f"person:{login}",
                 {"task": task_id, "equipment_class": equipment_class, "until": until.isoformat()},
             )
-
-
-def is_qualified(person_id: int, task_id: str, equipment_class: str, on: date) -> bool:
-    return qualified(store.held_by(person_id), task_id, equipment_class, on)
-
-
-def need_qualified(person_id: int, name: str, task_id: str, equipment_class: str, on: date) -> None:
-    """Refusal unless the person is qualified for the task on the class of equipment on that day."""
-    if not is_qualified(person_id, task_id, equipment_class, on):
-        raise Refusal(
-            say("act-people-qualified-per-task-and-equipment-class"),
-            say(
-                "act-people-has-no-qualification-in-date-on-for",
-                name=name,
-                on=on.isoformat(),
-                task=task(task_id).name,
-                equipment_class=equipment_class,
-            ),
-            say("act-people-choose-somebody-qualified-or-have-the"),
-            field="workers",
-        )
 
 
 @on_site

@@ -10,7 +10,7 @@ from collections.abc import Callable, Collection, Mapping
 from datetime import datetime
 from typing import Any
 
-from spinel.actions import clock, jobs, people, permit_review
+from spinel.actions import clock, codes, jobs, people, permit_review, standing
 from spinel.actions.acting import Act, Unit, repeated, utc_moment, utc_text, work
 from spinel.actions.keeping import keep, save
 from spinel.actions.permits import PermitView, as_view, stored
@@ -97,18 +97,24 @@ def _complete(seen: PermitView) -> None:
 
 
 def _check_people(site: Site, seen: PermitView, permit: Permit) -> None:
-    task_id, kind = seen.content["task"]["id"], seen.content["equipment"]["equipment_class"]
     for person_id, name in seen.roster.items():
-        people.need_qualified(person_id, name, task_id, kind, site.as_it_is().day(utc_moment(permit.window_end)))
+        for moment in (permit.window_start, permit.window_end):
+            _qualified(site.as_it_is(), seen, person_id, name, utc_moment(moment))
+
+
+def _qualified(here: SiteNow, seen: PermitView, person_id: int, name: str, moment: datetime) -> None:
+    task_id, kind = seen.content["task"]["id"], seen.content["equipment"]["equipment_class"]
+    standing.need(here, person_id, name, task_id, kind, here.day(moment))
 
 
 @on_site
-def approve(act: Act, number: str, version: int, signed_hash: str, password: str) -> None:
-    """The authoriser puts a name to it, after giving the password again."""
+def approve(act: Act, number: str, version: int, signed_hash: str, password: str, code: str = "") -> None:
+    """The authoriser puts a name to it, after giving the password again; ``code``: a one-time code, where the site asks
+    for one."""
     if repeated(act):
         return
     _allowed_first(act, number, "approve")
-    people.confirm_identity(act, password)
+    _confirmed(act, password, code)
 
     def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
         _same_content(permit, signed_hash)
@@ -125,7 +131,9 @@ def refuse(act: Act, number: str, version: int, reason: str) -> None:
 
 
 @on_site
-def issue(act: Act, number: str, version: int, signed_hash: str, password: str, start: datetime, end: datetime) -> None:
+def issue(
+    act: Act, number: str, version: int, signed_hash: str, password: str, start: datetime, end: datetime, code: str = ""
+) -> None:  # fmt: skip
     """Issue with a window, which may only be narrower than the one requested."""
     if repeated(act):
         return
@@ -148,7 +156,7 @@ def issue(act: Act, number: str, version: int, signed_hash: str, password: str, 
             say("permit-moves-choose-one-that-is-not"),
             field="window_end",
         )
-    people.confirm_identity(act, password)
+    _confirmed(act, password, code)
 
     def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
         _same_content(permit, signed_hash)
@@ -158,6 +166,11 @@ def issue(act: Act, number: str, version: int, signed_hash: str, password: str, 
 
     detail = {"start": utc_text(start), "end": utc_text(end)}
     _move(act, number, version, "issue", "issued", detail, rule)
+
+
+def _confirmed(act: Act, password: str, code: str) -> None:
+    people.confirm_identity(act, password)
+    codes.need(act, code)
 
 
 def _allowed_first(act: Act, number: str, what: str) -> None:
@@ -189,7 +202,6 @@ def brief(
         absent = [name for i, name in seen.roster.items() if i not in attended and i not in seen.briefed()]
         if absent and not seen.valid("briefed"):
             raise InputError("attended", ", ".join(absent), say("permit-moves-everyone-on-the-job-is-briefed-planned"))
-        task_id, kind = seen.content["task"]["id"], seen.content["equipment"]["equipment_class"]
         in_charge = (seen.content["people"]["in_charge"] or {}).get("id")
         joined = [i for i in joined if i != in_charge]
         for i in joined:
@@ -204,7 +216,7 @@ def brief(
                     say("permit-moves-brief-somebody-else"),
                     field="attended",
                 )
-            people.need_qualified(i, names[i], task_id, kind, unit.site.as_it_is().day(seen.window_end))
+            _qualified(unit.site.as_it_is(), seen, i, names[i], seen.window_end)
         detail["joined"] = [{"id": i, "name": names[i]} for i in joined]
         return {}
 
@@ -243,8 +255,7 @@ def state(act: Act, number: str, version: int, statements: Collection[str]) -> N
                 say("permit-moves-your-three-statements-are-already-recorded"),
                 say("permit-moves-nothing-more-to-sign"),
             )
-        task_id, kind = seen.content["task"]["id"], seen.content["equipment"]["equipment_class"]
-        people.need_qualified(int(own or 0), act.actor.name, task_id, kind, unit.site.as_it_is().day(seen.window_end))
+        _qualified(unit.site.as_it_is(), seen, int(own or 0), act.actor.name, seen.window_end)
         return {}
 
     _move(act, number, version, "state", "stated", {"statements": sorted(statements)}, rule)
@@ -314,9 +325,9 @@ def waiting_for(seen: PermitView) -> list[Said]:
 
 
 @on_site
-def suspend(act: Act, number: str, version: int, reason: str) -> None:
+def suspend(act: Act, number: str, version: int, reason: Sayable) -> None:
     """Anyone signed in may stop the work, with a reason."""
-    text = texts.REASON.check(reason)
+    text = texts.REASON.check(reason) if isinstance(reason, str) else reason
     _move(act, number, version, "suspend", "suspended", {"because": text}, suspended_because=text)
 
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
-from spinel.actions import box, people
+from spinel.actions import box, standing
 from spinel.actions.acting import Act, Actor, Unit, work
 from spinel.actions.equipment import equipment_class
 from spinel.actions.in_the_way import need_nobody
@@ -224,7 +224,7 @@ def need_qualified_for(
 ) -> None:
     here = act.site.as_it_is()
     for kind in classes_of(here.network, seen, kinds):
-        people.need_qualified(person_id, name, task_id, kind, here.day(act.now))
+        standing.need(here, person_id, name, task_id, kind, here.day(act.now))
 
 
 @on_site

@@ -3,19 +3,20 @@
 from __future__ import annotations
 
 import secrets
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
-from spinel.actions import passwords, sessions
+from spinel.actions import passwords, people, rosters, sessions
 from spinel.actions.acting import Act, work
-from spinel.actions.people import SIGNED_IN, check_password
+from spinel.actions.people import SIGNED_IN, check_new_password, check_password
+from spinel.actions.rosters import OnRoster
 from spinel.actions.site import Site, on_site
 from spinel.core import texts
 from spinel.core.errors import InputError, NotFound, Refusal
-from spinel.core.people import ROLES
+from spinel.core.people import EMPLOYERS, OWN, ROLES, Course, Qualification, attended
 from spinel.core.said import say
-from spinel.store import holds, programs
+from spinel.store import invitations, training
 from spinel.store import people as store
 from spinel.store.people import Registered
 
@@ -26,37 +27,76 @@ SOON = timedelta(days=30)
 @dataclass(frozen=True)
 class Listed:
     """Somebody of the register. ``tasks``: of how many pairs of task and equipment they are qualified on the day;
-    ``ends``: the first of these to end, where that is soon. ``holds``: what hangs or is under way in their name."""
+    ``ends``: the first of these to end, where that is soon. ``holds``: what hangs or is under way in their name;
+    ``rosters``: permits and programs that they are on."""
 
     person: Registered
     tasks: int
     ends: date | None
     holds: tuple[str, ...]
+    rosters: tuple[OnRoster, ...]
 
 
 @on_site
-def listed(site: Site, on: date) -> list[Listed]:
+def listed(site: Site, on: date, now: datetime) -> list[Listed]:
     """Everybody who ever was registered, those who left last."""
-    held = store.qualifications()
-    doing = _under_way()
+    held, hanging, on_duty = store.qualifications(), rosters.locks(site), rosters.duties(site, now)
     found = []
     for p in sorted(site.register(), key=lambda p: (not p.active, p.name)):
-        valid = [until for until in held.get(p.id, ()) if until >= on]
+        valid = [q.until for q in held.get(p.id, ()) if q.holds(on)]
         soon = min((until for until in valid if until <= on + SOON), default=None)
-        found.append(Listed(p, len(valid), soon, tuple(dict.fromkeys(doing.get(p.id, ())))))
+        found.append(Listed(p, len(valid), soon, tuple(hanging.get(p.id, ())), tuple(on_duty.get(p.id, ()))))
     return found
 
 
-def _under_way() -> dict[int, list[str]]:
-    """Holds and programs, by who has a lock there, directs, or operates."""
-    found: dict[int, list[str]] = {}
-    for row in holds.everything():
-        found.setdefault(row.person_id, []).append(row.hold)
-    for p in programs.programs_in(("executing", "stopped")):
-        for person_id in (p.director_id, p.operator_id):
-            if person_id is not None:
-                found.setdefault(person_id, []).append(p.number)
-    return found
+@dataclass(frozen=True, kw_only=True)
+class OnePerson:
+    """Somebody with what they hold, what was shown, where they are signed in, and what hangs in their name. ``held``:
+    the last to end first."""
+
+    person: Registered
+    held: tuple[Qualification, ...]
+    shown: tuple[Course, ...]
+    holds: tuple[str, ...]
+    rosters: tuple[OnRoster, ...]
+    twice: tuple[tuple[OnRoster, OnRoster], ...]
+    sessions: int
+    today: date
+
+    @property
+    def in_date(self) -> int:
+        return sum(q.holds(self.today) for q in self.held)
+
+    def course(self, name: str) -> date | None:
+        """The last day on which a course counts, None where it was never attended."""
+        return attended(self.shown, name, self.today)
+
+
+@on_site
+def one(site: Site, login: str, on: date, now: datetime) -> OnePerson:
+    person = _registered(login)
+    on_duty = rosters.duties(site, now)
+    held = sorted(store.held_by(person.id), key=lambda q: (q.until, q.task_id), reverse=True)
+    return OnePerson(
+        person=person, held=tuple(held), shown=tuple(training.of_person(person.id)),
+        holds=tuple(rosters.locks(site).get(person.id, ())), rosters=tuple(on_duty.get(person.id, ())),
+        twice=tuple(rosters.at_once(on_duty).get(person.id, ())), today=on,
+        sessions=len(sessions.of_person(site, person.id, now)),
+    )  # fmt: skip
+
+
+@on_site
+def one_id(site: Site, login: str) -> int:
+    return _registered(login).id
+
+
+@on_site
+def enter(act: Act, login: str, name: str, password: str, roles: Iterable[str], about: Mapping[str, str]) -> int:
+    """Somebody new, with whose people they are. Without a password nobody has one for it: an invitation follows."""
+    known = check_about(about)
+    return people.add_person(
+        act, login, name, password or secrets.token_urlsafe(24), roles, known["phone"], must_change=True, about=known
+    )
 
 
 @on_site
@@ -76,6 +116,34 @@ def change_roles(act: Act, login: str, roles: Iterable[str]) -> None:
             raise InputError("roles", ", ".join(wanted), say("register-other-roles-than-now"))
         store.set_roles(person.id, wanted)
         unit.record("roles changed", f"person:{login}", {"roles": wanted, "before": sorted(person.roles)})
+
+
+@on_site
+def describe(act: Act, login: str, about: Mapping[str, str]) -> None:
+    """Whose somebody is, and how they are reached: phone, employer, company, trade, languages."""
+    act.actor.needs("coordinator", what=say("register-change-the-register"))
+    known = check_about(about)
+    with work(act) as unit:
+        if unit.done:
+            return
+        person = _registered(login)
+        store.describe(person.id, **known)
+        unit.record("person described", f"person:{person.login}", known)
+
+
+def check_about(about: Mapping[str, str]) -> dict[str, str]:
+    """What may be kept of somebody, or InputError beside its field. Others' people have a company."""
+    employer = about.get("employer") or OWN
+    if employer not in EMPLOYERS:
+        raise InputError("employer", employer, say("one-of", options=EMPLOYERS))
+    company = texts.COMPANY.check(about.get("company", ""))
+    if employer != OWN and not company:
+        raise InputError("company", "", say("register-whose-people-they-are"))
+    return {
+        "employer": employer, "company": company if employer != OWN else "",
+        "phone": texts.PHONE.check(about.get("phone", ""), "phone"), "trade": texts.TRADE.check(about.get("trade", "")),
+        "languages": texts.LANGUAGES.check(about.get("languages", "")),
+    }  # fmt: skip
 
 
 @on_site
@@ -104,6 +172,7 @@ def _set_active(act: Act, login: str, reason: str, *, active: bool) -> None:
         if not active:
             _another_coordinator(person)
             sessions.end(act, person.id)
+            invitations.withdraw(act.site.path, person.id)
         store.set_active(person.id, active)
         unit.record("came back" if active else "left", f"person:{login}", {"because": text})
 
@@ -132,9 +201,8 @@ def change_password(act: Act, old: str, new: str, keep: int | None = None) -> No
     """One's own. Every other session of one's ends; ``keep``: the one that it was changed in."""
     wrong = say("act-people-this-is-not-your-password-nothing-was")
     check_password(act.site, act.actor.login, old, SIGNED_IN, act.now, wrong)
-    if not texts.PASSWORD.least <= len(new) <= texts.PASSWORD.most:
-        raise InputError("new", say("act-people-not-so-long"), texts.PASSWORD.allowed)
-    if new == old or passwords.easily_guessed(new, act.actor.login, act.actor.name):
+    check_new_password(new, act.actor.login, act.actor.name, "new")
+    if new == old:
         raise InputError("new", say("register-that-one"), say("register-one-that-nobody-guesses"))
     assert act.actor.id is not None
     with work(act) as unit:

@@ -301,6 +301,11 @@ class Site:
         stat = self.path.stat()
         return stat.st_dev, stat.st_ino
 
+    def settings_now(self) -> Mapping[str, Any]:
+        """All settings, asked once a page."""
+        with self.connection():
+            return self._once("settings", settings.everything)
+
     def setting(self, key: str) -> Any:
         with self.connection():
             return settings.get(key)

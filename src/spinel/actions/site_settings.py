@@ -8,6 +8,7 @@ from typing import Any
 
 from spinel.actions.acting import Act, work
 from spinel.actions.site import Site, on_site
+from spinel.actions.standing import NAMED, REFUSED
 from spinel.core import stored as shapes
 from spinel.core import texts
 from spinel.core.errors import InputError
@@ -19,11 +20,14 @@ from spinel.store import ledger, settings
 NUMBERS: Mapping[str, Quantity] = {
     q.name: q for q in (
         CEILING_CAL_CM2, Quantity("longest_window_h", "h", 0.25, 24), Quantity("longest_stand_min", "min", 1, 240),
-        Quantity("step_min", "min", 0.25, 60),
+        Quantity("step_min", "min", 0.25, 60), Quantity("session_idle_h", "h", 0.25, 24),
+        Quantity("session_whole_h", "h", 1, 72),
     )
 }  # fmt: skip
 #: Choices that a site makes. Who confirms the check steps of a program.
-CHOICES: Mapping[str, tuple[str, ...]] = {"checks_by": ("director", "third_person")}
+CHOICES: Mapping[str, tuple[str, ...]] = {
+    "checks_by": ("director", "third_person"), "training_rule": (NAMED, REFUSED), "one_time_code": ("no", "yes"),
+}  # fmt: skip
 CHANGED = "setting changed"
 
 

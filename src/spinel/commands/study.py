@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import csv
+from collections.abc import Mapping
 from typing import IO
 
 import click
@@ -11,6 +12,7 @@ from spinel.commands.common import says_errors
 from spinel.core.hazard import Study
 from spinel.core.network.check import accept, parse
 from spinel.core.profile import profile
+from spinel.core.rows import disarmed
 from spinel.core.study import COLUMNS, SiteStudy
 from spinel.wording.fault_report import fault_report
 from spinel.wording.words import words_of
@@ -38,8 +40,8 @@ def study_command(network_file: IO[str], case: str | None, worst: bool, output: 
     writer.writeheader()
     if first is not None:
         words = words_of(profile_)
-        writer.writerow(words.spoken(first))
-        writer.writerows(words.spoken(row) for row in found)
+        writer.writerow(_out(words.spoken(first)))
+        writer.writerows(_out(words.spoken(row)) for row in found)
 
 
 @click.command("fault")
@@ -53,3 +55,7 @@ def fault_command(network_file: IO[str], tag: str, case: str | None) -> None:
     network = accept(parse(network_file.read()))
     for line in fault_report(network, tag, words_of(profile(network.site.profile)), case):
         click.echo(line)
+
+
+def _out(row: Mapping[str, object]) -> dict[str, object]:
+    return {column: disarmed(value) for column, value in row.items()}

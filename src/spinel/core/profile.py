@@ -16,6 +16,7 @@ from spinel.core.tables import nfpa70e_clothing, nfpa70e_shock, north_american
 from spinel.core.tables.forms import (
     Clothing,
     Conductors,
+    Courses,
     Instruments,
     Justification,
     ShockRules,
@@ -59,6 +60,7 @@ class Profile:
     equipment_classes: Mapping[str, str]
     conductors: Conductors
     instruments: Instruments
+    training: Courses
     high_voltage_v: float
     grounds_above_v: float
     stick_mm: float
@@ -122,6 +124,7 @@ NORTH_AMERICAN = Profile(
     equipment_classes=north_american.EQUIPMENT_CLASSES,
     conductors=Conductors(lines=("L1", "L2", "L3"), single="L", neutral="N", ground="G", plus="(+)", minus="(-)"),
     instruments=Instruments(absent_v=3.0, tolerance=0.1, least_source_v=10.0, residual_fall=0.5, induced_share=0.1),
+    training=north_american.TRAINING,
     high_voltage_v=1000.0,
     grounds_above_v=1000.0,
     stick_mm=1500.0,

@@ -48,3 +48,30 @@ def yes(row: Row, column: str) -> bool:
     if said not in ("", "true", "yes", "1", "false", "no", "0"):
         raise InputError(column, row.get(column), say("true-or-false"))
     return said in ("true", "yes", "1")
+
+
+def disarmed(value: object) -> object:
+    """A cell of a table that goes out: what a spreadsheet would take for a formula is kept as text; a number is none.
+
+    >>> disarmed("=1+1"), disarmed("-5"), disarmed("-cmd"), disarmed(-5)
+    ("'=1+1", '-5', "'-cmd", -5)
+    """
+    if not isinstance(value, str) or value[:1] not in _FORMULAS:
+        return value
+    try:
+        float(value)
+    except ValueError:
+        return f"'{value}"
+    return value
+
+
+def armed(value: str) -> str:
+    """The inverse, for a table that comes back.
+
+    >>> armed(str(disarmed("=1+1")))
+    '=1+1'
+    """
+    return value[1:] if value[:1] == "'" and value[1:2] in _FORMULAS else value
+
+
+_FORMULAS = ("=", "+", "-", "@", "\t", "\r")

@@ -83,6 +83,17 @@ LOGIN = Text("login", 2, 40, "text-login", one_line=True)
 NAME = Text("name", 2, 80, "text-between", one_line=True, plain=True)
 PHONE = Text("phone", 0, 40, one_line=True)
 PASSWORD = Text("password", 12, 200, "text-between")
+SHORT_CODE = Text("code", 6, 6, "text-short-code")
+ONE_TIME_CODE = Text("otp", 6, 8, "text-short-code")
+#: Whose somebody is, their trade and the languages they speak.
+COMPANY = Text("company", 0, 80, one_line=True, plain=True)
+TRADE = Text("trade", 0, 60, one_line=True)
+LANGUAGES = Text("languages", 0, 80, one_line=True)
+#: What is told and heard of hazards, and what somebody comes for.
+HAZARDS = Text("told", 20, 3000, "text-hazards")
+HEARD = Text("heard", 4, 3000, "text-hazards-brought")
+COMES_FOR = Text("work", 4, 200, "text-title", one_line=True)
+JOB = Text("job", 0, 20, one_line=True)
 #: Steps, practices and tools of a permit: one a line.
 LINE = Text("line", 1, 300, one_line=True)
 MOST_LINES = 30

@@ -4,19 +4,36 @@ from __future__ import annotations
 
 import json
 from dataclasses import replace
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 from itertools import product
 
-from spinel.actions import instruments, jobs, network, passwords, people, permit_moves, permits, setup
+from spinel.actions import (
+    codes,
+    exchanges,
+    instruments,
+    jobs,
+    network,
+    passwords,
+    people,
+    permit_moves,
+    permits,
+    qualifying,
+    register,
+    setup,
+    tablets,
+)
 from spinel.actions.acting import SYSTEM, Act
+from spinel.actions.exchanges import Told
 from spinel.actions.expiry import note_expired
+from spinel.actions.qualifying import Learnt
 from spinel.actions.site import Site
 from spinel.core.network.kinds import SWITCHING
+from spinel.core.people import TASK
 from spinel.core.permit.tasks import NORMAL_CONDITIONS
 from spinel.core.profile import NORTH_AMERICAN
 from spinel.demo import switching
 from spinel.demo.history import Demo
-from spinel.demo.people import PASSWORD, PEOPLE, QUALIFIED
+from spinel.demo.people import ABOUT, CODE, PASSWORD, PEOPLE, QUALIFIED, SHOWN, TAUGHT
 from spinel.demo.site import document, element_id
 
 FLOOD_SAID = (
@@ -50,7 +67,8 @@ def build(site: Site, moment: datetime) -> None:
     with site.connection(), passwords.each_once():
         _register(demo)
         demo.play(
-            _published, _instruments, _closed_permit, _will_run_out, _in_force, _also_in_force, _waiting, _issued,
+            _published, _instruments, _taught, _exchanged, _closed_permit, _will_run_out, _in_force, _also_in_force,
+            _waiting, _issued,
             _every_outcome, *switching.STORIES,
         )  # fmt: skip
         note_expired(site, demo.moment)
@@ -65,6 +83,42 @@ def _register(demo: Demo) -> None:
     for login, tasks, classes, days in QUALIFIED:
         until = (demo.moment + timedelta(days=days)).date()
         people.add_qualifications(demo.act("maren", -24 * 35), login, product(tasks, classes), until)
+
+
+def _taught(demo: Demo) -> None:
+    def day(before: int) -> date:
+        return (demo.moment - timedelta(days=before)).date()
+
+    for login, employer, company, trade, languages in ABOUT:
+        phone = next(p[2] for p in PEOPLE if p[0] == login)
+        about = {"employer": employer, "company": company, "trade": trade, "languages": languages, "phone": phone}
+        register.describe(demo.act("maren", -24 * 5), login, about)
+    for login, courses, before in TAUGHT:
+        for course in courses:
+            learnt = Learnt(course=course, how="trained", day=day(before), seen_by="Orla Fenn")
+            qualifying.record(demo.act("maren", -24 * 4.9), login, learnt)
+    for login, task_id, kind, how, before, by in SHOWN:
+        learnt = Learnt(course=TASK, how=how, day=day(before), seen_by=by, task_id=task_id, classes=(kind,))
+        qualifying.record(demo.act("maren", -24 * 4.8), login, learnt)
+    for login, *_ in PEOPLE:
+        codes.set_short(demo.act(login, -24 * 4.7), PASSWORD, CODE)
+    # nobody holds what its browser would; another is made from any browser
+    tablets.register(demo.act("maren", -24 * 4.6), "Tablet 1, workshop")
+
+
+def _exchanged(demo: Demo) -> None:
+    today = demo.moment.date()
+    told = Told(
+        guest="dag", work="Help to renew the sewage pumps' buckets", from_day=today - timedelta(days=4),
+        until=today + timedelta(days=10), bring="Torque wrench, 20 to 120 N m, with its certificate",
+        told="The vertical bus of MC1 and MC2 stays live behind the buckets. The pump gallery floods at spring tide.",
+    )  # fmt: skip
+    number = exchanges.offer(demo.act("sorcha", -24 * 4), told)
+    exchanges.sign(demo.act("dag", -24 * 3.9), number, 1, "One battery grinder; nothing else that could hurt others.")
+    exchanges.offer(demo.act("maren", -6), Told(
+        guest="noor", work="Read the relays of the ferry berth", from_day=today, until=today + timedelta(days=2),
+        told="The relays of SWG-1 stand in doors in front of 12.47 kV. Nobody opens a compartment beside them.",
+    ))  # fmt: skip
 
 
 def _published(demo: Demo) -> None:

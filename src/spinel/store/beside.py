@@ -22,7 +22,16 @@ _TABLES = (
     "CREATE INDEX IF NOT EXISTS attempt_login ON attempt (login, at)",
     "CREATE INDEX IF NOT EXISTS attempt_address ON attempt (address, at)",
     "CREATE TABLE IF NOT EXISTS kept (name TEXT PRIMARY KEY, value TEXT NOT NULL) STRICT",
+    """CREATE TABLE IF NOT EXISTS calendar (
+        person_id INTEGER PRIMARY KEY, token_hash TEXT NOT NULL UNIQUE, made_at TEXT NOT NULL) STRICT""",
+    """CREATE TABLE IF NOT EXISTS invitation (
+        person_id INTEGER PRIMARY KEY, token_hash TEXT NOT NULL UNIQUE, until TEXT NOT NULL) STRICT""",
+    "CREATE TABLE IF NOT EXISTS used_code (person_id INTEGER PRIMARY KEY, counter INTEGER NOT NULL) STRICT",
 )
+#: Columns that sessions have since the second form of the file.
+_LATER = (("short", "INTEGER NOT NULL DEFAULT 0 CHECK (short IN (0, 1))"), ("tablet_id", "INTEGER"))
+#: The form that the file has now.
+_FORM = 2
 
 
 def file(beside: str | Path) -> Path:
@@ -38,7 +47,15 @@ def reading(beside: Path) -> Iterator[sqlite3.Connection | None]:
         return
     try:
         with _open(beside) as own:
-            yield own if _sound(own) else None
+            sound = _sound(own)
+            if not sound or _is_of_this_form(own):
+                yield own if sound else None
+                return
+        # a file of an earlier version gets what it lacks before it is looked into
+        with writing(beside):
+            pass
+        with _open(beside) as own:
+            yield own
     except sqlite3.DatabaseError as error:
         raise NotKept(str(error)) from error
 
@@ -49,13 +66,22 @@ def writing(beside: Path) -> Iterator[sqlite3.Connection]:
     put aside. NotKept where nothing can be written."""
     try:
         with _open(_made(beside)) as own:
-            if not own.execute("SELECT 1 FROM sqlite_master WHERE name = 'kept'").fetchone():
+            if not _is_of_this_form(own):
                 own.execute("PRAGMA journal_mode = WAL")
                 for table in _TABLES:
                     own.execute(table)
+                known = {row[1] for row in own.execute("PRAGMA table_info(session)")}
+                for column, kind in _LATER:
+                    if column not in known:
+                        own.execute(f"ALTER TABLE session ADD COLUMN {column} {kind}")
+                own.execute(f"PRAGMA user_version = {_FORM}")
             yield own
     except (OSError, sqlite3.DatabaseError) as error:
         raise NotKept(str(error)) from error
+
+
+def _is_of_this_form(own: sqlite3.Connection) -> bool:
+    return int(own.execute("PRAGMA user_version").fetchone()[0]) >= _FORM
 
 
 def _made(beside: Path) -> Path:

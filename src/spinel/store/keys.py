@@ -9,10 +9,15 @@ import hmac
 import json
 import os
 import secrets
+from base64 import urlsafe_b64encode
 from dataclasses import asdict, dataclass
 from functools import lru_cache
 from hashlib import sha256
 from pathlib import Path
+
+from cryptography.fernet import Fernet, InvalidToken
+
+from spinel.core.errors import NotKept
 
 
 @dataclass(frozen=True)
@@ -29,6 +34,28 @@ class Keys:
         """Which key, and HMAC-SHA-256 of an entry's hash with it."""
         made = hmac.new(bytes.fromhex(self.ledger), row_hash.encode(), sha256)
         return f"{self.name}:{made.hexdigest()}"
+
+
+def _cipher(beside: Path) -> Fernet:
+    known = of(beside)
+    if known is None:
+        raise NotKept(f"{file(beside)} is missing")
+    # one secret for one purpose: never the ledger's own key
+    made = hmac.new(bytes.fromhex(known.ledger), b"secrets of one-time codes", sha256).digest()
+    return Fernet(urlsafe_b64encode(made))
+
+
+def encrypted(beside: Path, secret: str) -> str:
+    """A secret as the database may hold it: whoever has the database alone cannot read it."""
+    return _cipher(beside).encrypt(secret.encode()).decode()
+
+
+def decrypted(beside: Path, kept: str) -> str:
+    """The inverse; NotKept where it was encrypted with other keys than there are."""
+    try:
+        return _cipher(beside).decrypt(kept.encode()).decode()
+    except InvalidToken as error:
+        raise NotKept("a secret was kept with other keys") from error
 
 
 def file(beside: str | Path) -> Path:

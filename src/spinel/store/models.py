@@ -33,6 +33,12 @@ class Person(_Base):
     active = IntegerField(default=1)
     must_change = IntegerField(default=0)
     created_at = TextField()
+    employer = TextField(default="own")
+    company = TextField(default="")
+    trade = TextField(default="")
+    languages = TextField(default="")
+    code_hash = TextField(default="")
+    otp = TextField(default="")
 
 
 class PersonRole(_Base):
@@ -48,6 +54,54 @@ class Qualification(_Base):
     task_id = TextField()
     equipment_class = TextField()
     until = TextField()
+    since = TextField(default="")
+
+
+class Training(_Base):
+    """What somebody was taught or showed: of a course, or (``course`` "task") of a task on a class of equipment.
+    ``until``: the last day on which it counts, empty for what grants nothing by itself. ``evidence``: a kept file."""
+
+    person = ForeignKeyField(Person)
+    course = TextField()
+    task_id = TextField(default="")
+    equipment_class = TextField(default="")
+    how = TextField()
+    day = TextField()
+    until = TextField(default="")
+    seen_by = TextField()
+    note = TextField(default="")
+    evidence = TextField(default="")
+    at = TextField()
+
+
+class Tablet(_Base):
+    """A shared device that was registered; what its browser holds is kept as a hash."""
+
+    name = TextField()
+    token_hash = TextField()
+    made_at = TextField()
+    ended_at = TextField(null=True)
+
+
+class Exchange(_Base):
+    """Hazards told by the host and by those who come, each signed by their own side."""
+
+    number = TextField()
+    company = TextField()
+    work = TextField()
+    job = TextField(default="")
+    told = TextField()
+    heard = TextField(default="")
+    bring = TextField(default="")
+    from_day = TextField()
+    until = TextField()
+    host = ForeignKeyField(Person)
+    guest = ForeignKeyField(Person)
+    state = TextField(default="offered")
+    signed_at = TextField(null=True)
+    version = IntegerField(default=1)
+    changed_at = TextField()
+    changed_by = TextField()
 
 
 class Setting(_Base):

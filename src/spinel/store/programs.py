@@ -34,6 +34,12 @@ def programs_in(states: Iterable[str], practice: bool = False) -> list[Program]:
     return _those(f"r.state IN ({marks(wanted)}) AND r.practice = ? ORDER BY r.id", *wanted, int(practice))
 
 
+def directed_by(person_id: int) -> bool:
+    """Does somebody direct a program under way?"""
+    query = "SELECT 1 FROM program WHERE director_id = ? AND state IN ('executing', 'stopped') LIMIT 1"
+    return bool(rows(query, person_id))
+
+
 def programs_of(job_id: int) -> list[Program]:
     return _those("r.job_id = ? ORDER BY r.id", job_id)
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from typing import Any
 
+from spinel.store.database import rows
 from spinel.store.models import Setting
 
 DEFAULTS: dict[str, Any] = {
@@ -14,6 +15,13 @@ DEFAULTS: dict[str, Any] = {
     "longest_window_h": 12.0,
     #: Who confirms the check steps of a switching program: its director, or a third person.
     "checks_by": "director",
+    #: Whether a course that everybody exposed attends is asked before somebody is put to work, or only named.
+    "training_rule": "named",
+    #: After how long without a sign of life a session ends, and after how long in any case, hours.
+    "session_idle_h": 8.0,
+    "session_whole_h": 24.0,
+    #: Whether approving and issuing ask for a one-time code beside the password.
+    "one_time_code": "no",
     #: How long a program may stand at a step, minutes, before console and board say so.
     "longest_stand_min": 15.0,
     #: How long a step of a program takes, minutes, where it is said for how long something is off.
@@ -32,6 +40,11 @@ def read(stored: str) -> dict[str, Any]:
     """All settings from what is stored as one JSON object, with the defaults of those never set."""
     known: dict[str, Any] = json.loads(stored)
     return DEFAULTS | known
+
+
+def everything() -> dict[str, Any]:
+    """All settings, with the defaults of those never set."""
+    return DEFAULTS | {key: json.loads(value) for key, value in rows("SELECT key, value FROM setting")}
 
 
 def put(key: str, value: Any) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import lru_cache
 from typing import Any
 
-from flask import request, url_for
+from flask import current_app, request, url_for
 
 
 def of(endpoint: str, **values: Any) -> str:
@@ -16,3 +16,8 @@ def of(endpoint: str, **values: Any) -> str:
 @lru_cache(maxsize=4096)
 def _of(root: str, endpoint: str, values: tuple[tuple[str, Any], ...]) -> str:
     return url_for(endpoint, **dict(values))
+
+
+def outside(path: str) -> str:
+    """A path as somebody opens it from elsewhere: under the site's own address, where one is set."""
+    return (str(current_app.config["BASE_URL"]) or request.host_url.rstrip("/")) + path

@@ -25,6 +25,7 @@ from spinel.actions import setup
 from spinel.actions.board import strip, warnings_for
 from spinel.actions.expiry import note_expired
 from spinel.actions.records import head
+from spinel.actions.sessions import SHORT_IDLE
 from spinel.core.errors import (
     DocumentError,
     InputError,
@@ -39,10 +40,12 @@ from spinel.core.errors import (
 from spinel.core.profile import NORTH_AMERICAN
 from spinel.core.said import Said, Sayable, say
 from spinel.web import (
+    accounts,
     addresses,
     board,
     components,
     console,
+    exchanges,
     filters,
     forms,
     health,
@@ -58,6 +61,7 @@ from spinel.web import (
     session,
     switching,
     switchings,
+    tablets,
 )
 from spinel.web.clockwatch import ClockWatch
 from spinel.web.margin import AtTheMargin
@@ -66,7 +70,7 @@ from spinel.web.shapes import WIRE, drawn, wire
 
 #: Styles by component, in the order of the cascade.
 _COMMON = ("tokens", "shell", "controls", "plate", "oneline", "board", "network", "forms", "job", "sign-in")
-SHEETS = (*_COMMON, "program", "console", "narrow")
+SHEETS = (*_COMMON, "program", "console", "people", "narrow")
 PAPER_SHEETS = (*_COMMON, "narrow", "paper")
 STATIC = Path(__file__).with_name("static")
 POLICY = (
@@ -188,6 +192,9 @@ def create_app(
         health,
         papers,
         people,
+        accounts,
+        tablets,
+        exchanges,
         records,
     ):
         app.register_blueprint(module.pages)
@@ -273,6 +280,8 @@ def _everywhere() -> dict[str, object]:
         "strip": LocalProxy(cache(lambda: strip(here.site(), g.now) if has_network else None)),
         "seen": g.seen,
         "me": session.actor(),
+        "tablet": LocalProxy(cache(session.tablet)),
+        "short_idle_s": int(SHORT_IDLE.total_seconds()),
         "warned": LocalProxy(cache(lambda: _warned() if has_network else [])),
     }
 

@@ -202,6 +202,8 @@ FILTERS: dict[str, Callable[..., Any]] = {
     "clock_s": _moment(dates.clock_s),
     "day_time": _moment(dates.day_time),
     "full_time": _moment(dates.full_time),
+    "day": lambda value: formats.day(value, words().profile.written.date),
+    "short_day": lambda value: formats.day(value, words().profile.written.day),
     "offset": lambda value: dates.offset(dates.local(value, zone())),
     "input_time": lambda value: dates.for_input(dates.local(value, zone())),
     "duration": duration,

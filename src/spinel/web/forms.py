@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
-from datetime import UTC, datetime
+from datetime import UTC, date, datetime
 from typing import Any
 from zoneinfo import ZoneInfo
 
@@ -98,6 +98,18 @@ def moment(name: str, zone: str) -> datetime:
     if back.replace(tzinfo=None) != local.replace(tzinfo=None):
         raise InputError(name, raw, say("forms-a-time-that-exists-the-clocks-go"))
     return local.astimezone(UTC)
+
+
+def day(name: str) -> date:
+    """A day as typed."""
+    raw = text(name)
+    try:
+        found = date.fromisoformat(raw)
+    except ValueError:
+        raise InputError(name, raw, say("forms-a-day")) from None
+    if not 2000 <= found.year <= 2200:
+        raise InputError(name, raw, say("forms-a-date-and-a-time-of-this"))
+    return found
 
 
 def lines(name: str) -> tuple[str, ...]:

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from flask import Blueprint, render_template, request, url_for
+from flask import Blueprint, g, render_template, request, url_for
 
-from spinel.actions import jobs, permits
+from spinel.actions import crew_check, jobs, permits
+from spinel.core.errors import NotFound
 from spinel.core.permit.justification import QUESTIONS
 from spinel.core.permit.tasks import FACTS, TASKS
 from spinel.core.said import Sayable
@@ -75,6 +76,16 @@ def _folder(number: str, failed: forms.Failed | None = None):
         justifications=here().profile.claims.values(),
         why_not=_why_not(),
     )
+
+
+@pages.get("/jobs/<number>/crew")
+def crew(number: str):
+    """Whether who is here can write, approve, lead and do it under the separation of duties."""
+    job = jobs.view(site(), number)
+    if job.element is None:
+        raise NotFound("equipment", number)
+    crews = crew_check.crews_for(site(), job.element, job.task.id, here().day(g.now))
+    return render_template("jobs/crew.html", job=job, crews=crews, answer=verdicts.crew(crews))
 
 
 @pages.post("/jobs/<number>/answers")

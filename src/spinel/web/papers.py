@@ -15,6 +15,7 @@ from spinel.core.errors import InputError
 from spinel.core.people import role_name
 from spinel.core.said import Said, say
 from spinel.web import showing
+from spinel.web.addresses import outside
 from spinel.web.filters import words
 from spinel.web.here import site
 from spinel.web.pdfs import Pdfs
@@ -119,7 +120,7 @@ def _sizes() -> list[str]:
 def _live(page: str, pdf: str, number: str) -> dict[str, object]:
     """The address of the live record as a code, and the ledger's count and head at this moment."""
     back = url_for(page, number=number)
-    address = (current_app.config["BASE_URL"] or request.host_url.rstrip("/")) + back
+    address = outside(back)
     count, head = records.head(site())
     return {"address": address, "code": code(address), "count": count, "head": head, "back": back,
             "pdf": url_for(pdf, number=number), "sizes": _sizes()}  # fmt: skip

@@ -1,83 +1,263 @@
-"""People: who may do what until when, and one's own account with the places where one is signed in."""
+"""People: who may do a task today and until when, the register, and each person with what was shown."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
+from datetime import date, timedelta
 from typing import Any
 
-from flask import Blueprint, g, render_template, request, url_for
+from flask import Blueprint, Response, g, render_template, request, url_for
 
-from spinel.actions import people as register_of
-from spinel.actions import register, sessions, site_settings
-from spinel.actions.acting import Actor
+from spinel.actions import (
+    codes,
+    falling_due,
+    invitations,
+    may_do,
+    people_csv,
+    qualifying,
+    register,
+    sessions,
+    site_settings,
+)
+from spinel.actions.equipment import equipment_class
 from spinel.core.errors import InputError, NotAllowed, Refusal
-from spinel.core.people import ROLES, role_name
+from spinel.core.network.schema import EQUIPMENT_CLASSES
+from spinel.core.people import COURSES, EMPLOYERS, HOW, ROLES, TASK, role_name
+from spinel.core.permit.tasks import TASKS
 from spinel.core.said import Sayable, say
-from spinel.web import forms
-from spinel.web.here import site
-from spinel.web.session import act, actor, current
+from spinel.web import forms, lanes, verdicts
+from spinel.web.addresses import outside
+from spinel.web.here import here, published, site
+from spinel.web.session import act
 
 pages = Blueprint("people", __name__)
 
 
-def _me() -> Actor:
-    who = actor()
-    assert who is not None
-    return who
-
-
 @pages.get("/people")
 def page():
-    return _page()
+    """Who may do it; a site without a network has nothing to be done yet."""
+    return _who_may() if published() else _listing()
 
 
-def _page(failed: forms.Failed | None = None, made: Sayable = ""):
-    found = register.listed(site(), register.moment_of(g.now, site()))
-    here = [one for one in found if one.person.active]
+def _who_may():
+    now = here()
+    first_task, first_tag = may_do.asked_first(site())
+    task_id, tag = request.args.get("task", first_task), request.args.get("on", first_tag).strip()
+    element = now.network.by_tag.get(tag)
+    problem = tag if element is None else ""
+    if task_id not in TASKS:
+        task_id = first_task
+    element = element or now.network.by_tag[first_tag]
+    today = now.day(g.now)
+    day = _day_asked(today)
+    kind = equipment_class(now.network, element, "")
+    found = may_do.who_may(site(), task_id, kind, day, g.now)
+    scale = lanes.Scale(day, now.network.site.time_zone, g.now if day == today else None)
+    soon = today + timedelta(days=falling_due.STAGES[0])
+    hours, days = lanes.marks(scale)
+    due = falling_due.listed(site(), today)
     return render_template(
-        "people/people.html", listed=found, here=len(here), failed=failed, made=made,
-        soon=sum(one.ends is not None for one in here), roles=[(role, role_name(role)) for role in ROLES],
+        "people/people.html", found=found, scale=scale, hours=hours, days=days, problem=problem, day=day, today=today,
+        lanes={x.person.id: lanes.drawn(x, scale, soon) for x in (*found.may, *found.may_not)}, kind=kind,
+        task=TASKS[task_id], element=element, tasks=[(t.id, t.name) for t in TASKS.values()],
+        answer=verdicts.who_may(found, TASKS[task_id].name, element.tag, g.now, day),
+        due=[(stage, sum(0 < d.stage(today) <= stage for d in due)) for stage in falling_due.STAGES],
+        gone=sum(d.stage(today) == 0 for d in due), span=(lanes.TODAY, lanes.DAYS),
     )  # fmt: skip
+
+
+def _day_asked(today: date) -> date:
+    """The day that was asked for; one that is none, or too far to be drawn, is today."""
+    try:
+        day = date.fromisoformat(request.args.get("day", ""))
+    except ValueError:
+        return today
+    return day if today <= day <= today + timedelta(days=365) else today
+
+
+@pages.get("/people/register")
+def listing():
+    return _listing()
+
+
+def _listing(failed: forms.Failed | None = None, report: list[people_csv.Row] | None = None):
+    found = register.listed(site(), register.moment_of(g.now, site()), g.now)
+    there = [one for one in found if one.person.active]
+    return render_template(
+        "people/register.html", listed=found, here=len(there), failed=failed, report=report,
+        soon=sum(one.ends is not None for one in there), roles=_roles(), employers=_employers(),
+        tables=[(kind, say(f"csv-{kind}")) for kind in people_csv.COLUMNS],
+    )  # fmt: skip
+
+
+def _roles() -> list[tuple[str, Sayable]]:
+    return [(role, role_name(role)) for role in ROLES]
+
+
+def _employers() -> list[tuple[str, Sayable]]:
+    return [(e, say(f"employer-{e}")) for e in EMPLOYERS]
 
 
 @pages.post("/people")
 def add():
+    """With a password of the coordinator's making, or with none: then the link is for them to set it."""
     return _post(
         "add", "people-added",
-        lambda: register_of.add_person(
+        lambda: register.enter(
             act(), forms.text("login"), forms.text("name"), request.form.get("password", ""),
-            request.form.getlist("roles"), forms.text("phone"), must_change=True,
+            request.form.getlist("roles"), _about(),
         ),
+        _listing, lambda: url_for("people.person", login=forms.text("login").lower()),
     )  # fmt: skip
+
+
+def _about() -> dict[str, str]:
+    return {k: forms.text(k) for k in ("employer", "company", "phone", "trade", "languages")}
+
+
+@pages.get("/people/<login>/card")
+def person(login: str):
+    return _person(login)
+
+
+def _person(login: str, failed: forms.Failed | None = None, made: Sayable = "", link: str = ""):
+    found = register.one(site(), login, register.moment_of(g.now, site()), g.now)
+    practice = here().profile.training if published() else None
+    return render_template(
+        "people/person.html", one=found, p=found.person, failed=failed, made=made, link=link, roles=_roles(),
+        employers=_employers(), tasks=[(t.id, t.name) for t in TASKS.values()], practice=practice,
+        courses=[(c, say(f"course-{c.replace('_', '-')}")) for c in COURSES], today=register.moment_of(g.now, site()),
+        hows=[(h, say(f"how-shown-{h}")) for h in HOW], kinds=[(k, k) for k in EQUIPMENT_CLASSES],
+        task_names={t.id: t.name for t in TASKS.values()}, answer=verdicts.person(found),
+    )  # fmt: skip
+
+
+@pages.post("/people/<login>/about")
+def describe(login: str):
+    return _of_person(login, "about", "people-described", lambda: register.describe(act(), login, _about()))
+
+
+@pages.post("/people/<login>/training")
+def shown(login: str):
+    def do() -> None:
+        # a course, or a task: the form asks for one of them
+        chosen = forms.text("what")
+        task_id = chosen.removeprefix("task:") if chosen.startswith("task:") else ""
+        until = forms.day("until") if forms.text("until") else None
+        qualifying.record(act(), login, qualifying.Learnt(
+            course=TASK if task_id else chosen, how=forms.text("how"), day=forms.day("day"),
+            seen_by=forms.text("seen_by"), task_id=task_id,
+            classes=tuple(request.form.getlist("classes")) if task_id else (), until=until, note=forms.text("note"),
+        ))  # fmt: skip
+
+    return _of_person(login, "training", "people-training-recorded", do)
+
+
+@pages.post("/people/<login>/withdraw")
+def withdraw(login: str):
+    task_id, kind = forms.text("task_id"), forms.text("equipment_class")
+
+    def do() -> list[str]:
+        return qualifying.withdraw(act(), login, task_id, kind, forms.text("reason"))
+
+    return _of_person(login, f"withdraw-{task_id}-{kind}", "people-withdrawn", do)
 
 
 @pages.post("/people/<login>/roles")
 def roles(login: str):
     wanted = request.form.getlist("roles")
-    return _post(f"roles-{login}", "people-roles-changed", lambda: register.change_roles(act(), login, wanted))
+    return _of_person(login, "roles", "people-roles-changed", lambda: register.change_roles(act(), login, wanted))
 
 
 @pages.post("/people/<login>/leave")
 def leave(login: str):
-    return _post(f"leave-{login}", "people-left", lambda: register.leave(act(), login, forms.text("reason")))
+    return _of_person(login, "leave", "people-left", lambda: register.leave(act(), login, forms.text("reason")))
 
 
 @pages.post("/people/<login>/return")
 def come_back(login: str):
     reason = forms.text("reason")
-    return _post(f"return-{login}", "people-returned", lambda: register.come_back(act(), login, reason))
+    return _of_person(login, "return", "people-returned", lambda: register.come_back(act(), login, reason))
 
 
 @pages.post("/people/<login>/password")
 def reset(login: str):
     """Shown on the answer itself and nowhere else: what goes on to another page goes by way of the browser's cookie."""
+    return _told_once(login, "password", lambda: register.reset_password(act(), login), _said_password)
+
+
+def _said_password(login: str, password: str) -> dict[str, Any]:
+    return {"made": say("people-password-is", login=login, password=password)}
+
+
+@pages.post("/people/<login>/invite")
+def invite(login: str):
+    def link(_: str, token: str) -> dict[str, Any]:
+        return {"link": outside(url_for("accounts.welcome", token=token))}
+
+    return _told_once(login, "invite", lambda: invitations.invite(act(), login), link)
+
+
+def _told_once(login: str, form: str, do: Callable[[], str], told: Callable[[str, str], dict[str, Any]]):
     try:
-        made = register.reset_password(act(), login)
+        made = do()
     except NotAllowed:
         raise
     except (InputError, Refusal) as error:
-        return _page(forms.Failed(f"password-{login}", error, request.form)), 422
-    return _page(made=say("people-password-is", login=login, password=made) if made else "")
+        return _person(login, forms.Failed(form, error, request.form)), 422
+    return _person(login, **(told(login, made) if made else {}))
+
+
+@pages.post("/people/<login>/one-time")
+def take_otp(login: str):
+    reason = forms.text("reason")
+    return _of_person(login, "otp", "people-otp-taken", lambda: codes.take_secret(act(), login, reason))
+
+
+@pages.post("/people/<login>/sessions")
+def end_sessions(login: str):
+    def do() -> int:
+        return sessions.end(act(), register.one_id(site(), login))
+
+    return _of_person(login, "sessions", "people-sessions-ended", do)
+
+
+@pages.get("/people/due")
+def due():
+    today = here().day(g.now)
+    found = falling_due.listed(site(), today)
+    stages = [(stage, [d for d in found if d.stage(today) == stage]) for stage in (0, *falling_due.STAGES)]
+    return render_template(
+        "people/due.html", stages=stages, today=today, answer=verdicts.due(found, today),
+        task_names={t.id: t.name for t in TASKS.values()},
+    )  # fmt: skip
+
+
+@pages.get("/people/<any(people, qualifications, training):kind>.csv")
+def export(kind: str):
+    answer = Response(people_csv.exported(site(), kind), mimetype="text/csv")
+    answer.headers["Content-Disposition"] = f'attachment; filename="{kind}.csv"'
+    return answer
+
+
+@pages.post("/people/import")
+def import_():
+    """The answer is the report itself: what became of each row."""
+    kind, file = forms.text("kind"), request.files.get("table")
+    try:
+        if kind not in people_csv.COLUMNS:
+            raise InputError("kind", kind, say("one-of", options=tuple(people_csv.COLUMNS)))
+        report = people_csv.import_(act(), kind, _text_of(file.read() if file else b""))
+    except InputError as error:
+        return _listing(forms.Failed("import", error, request.form)), 422
+    return _listing(report=report)
+
+
+def _text_of(raw: bytes) -> str:
+    try:
+        return raw.decode("utf-8")
+    except UnicodeDecodeError:
+        raise InputError("table", "", say("csv-a-text-in-utf-8")) from None
 
 
 @pages.get("/settings")
@@ -102,54 +282,23 @@ def change_setting(key: str):
     def do() -> None:
         site_settings.change(act(), key, request.form.get(key, ""), forms.text("reason"))
 
-    return _post(key, "settings-changed", do, _settings, "people.settings")
+    return _post(key, "settings-changed", do, _settings, lambda: url_for("people.settings"))
 
 
-@pages.get("/account")
-def account():
-    return _account()
+def _of_person(login: str, form: str, done: str, do: Callable[[], Any]):
+    def again(failed: forms.Failed):
+        return _person(login, failed)
 
-
-def _account(failed: forms.Failed | None = None):
-    who, session = _me(), current()
-    assert who.id is not None
-    return render_template(
-        "people/account.html", failed=failed, places=sessions.of_person(site(), who.id, g.now),
-        this=session.id if session else None, must=who.must_change,
-    )  # fmt: skip
-
-
-@pages.post("/account/password")
-def change_password():
-    old, new = request.form.get("old", ""), request.form.get("new", "")
-    session = current()
-    keep = session.id if session else None
-
-    def do() -> None:
-        register.change_password(act(), old, new, keep)
-
-    return _post("password", "account-password-changed", do, _account, "people.account")
-
-
-@pages.post("/account/sessions")
-def end_session():
-    who = _me()
-    assert who.id is not None
-    person_id = who.id
-
-    def do() -> int:
-        return sessions.end(act(), person_id, session_id=forms.whole("session"))
-
-    return _post("session", "account-session-ended", do, _account, "people.account")
+    return _post(form, done, do, again, lambda: url_for("people.person", login=login))
 
 
 def _post(
-    form: str, done: str, do: Callable[[], Any], again: Callable[[forms.Failed], Any] = _page, to: str = "people.page"
+    form: str, done: str, do: Callable[[], Any], again: Callable[[forms.Failed], Any], to: Callable[[], str]
 ):  # fmt: skip
     """Back on the page, with what was done or what was wrong."""
 
     def then(_: Any) -> str:
         forms.said(say(done))
-        return url_for(to)
+        return to()
 
     return forms.attempt(form, do, then, again)

@@ -7,10 +7,10 @@ from typing import Any
 
 from flask import Blueprint, g, render_template, request, url_for
 
-from spinel.actions import people, permit_moves, permits
+from spinel.actions import people, permit_moves, permits, rosters
 from spinel.actions.acting import Act
 from spinel.core.errors import InputError, NotAllowed
-from spinel.core.permit.life import MOVES, check_move
+from spinel.core.permit.life import ENDED, MOVES, check_move
 from spinel.core.quantities import WORKING_DISTANCE_MM
 from spinel.core.said import Sayable, say
 from spinel.web import forms, showing, verdicts
@@ -35,7 +35,7 @@ def _page(number: str, failed: forms.Failed | None = None):
     return render_template(
         "permits/permit.html", permit=seen, c=seen.content, failed=failed, lacking=lacking, MOVES=MOVES,
         why_not=_why_not(seen), answer=verdicts.permit(seen, minutes, lacking), first_briefing=first,
-        briefable=_briefable(seen), expected=_expected(seen) if first else (),
+        briefable=_briefable(seen), expected=_expected(seen) if first else (), twice=_twice(seen),
         everybody=[(p.id, p.name) for p in people.everybody(site())] if seen.state == "suspended" else (),
     )  # fmt: skip
 
@@ -52,6 +52,15 @@ def _expected(seen: permits.PermitView) -> set[int]:
     in_charge = seen.content["people"]["in_charge"]
     attendants = {a["id"] for a in seen.content["access"]["attendants"]}
     return {*seen.roster, *attendants, *([in_charge["id"]] if in_charge else ())}
+
+
+def _twice(seen: permits.PermitView) -> list[tuple[str, rosters.OnRoster]]:
+    """Who of the plan is on something else in its window: warned of, and not refused."""
+    if seen.state in ENDED or seen.state == "handed_back":
+        return []
+    on_it = _expected(seen)
+    found = rosters.elsewhere(site(), seen.number, on_it, (seen.window_start, seen.window_end), g.now)
+    return [(site().names()[person_id], duty) for person_id, duty in found.items()]
 
 
 def _why_not(seen: permits.PermitView) -> dict[str, Sayable]:
@@ -155,7 +164,7 @@ def _submit(a: Act, number: str, version: int) -> None:
 
 
 def _approve(a: Act, number: str, version: int) -> None:
-    permit_moves.approve(a, number, version, forms.text("content_hash"), request.form.get("password", ""))
+    permit_moves.approve(a, number, version, forms.text("content_hash"), *_confirmed())
 
 
 def _refuse(a: Act, number: str, version: int) -> None:
@@ -165,8 +174,13 @@ def _refuse(a: Act, number: str, version: int) -> None:
 def _issue(a: Act, number: str, version: int) -> None:
     zone = here().network.site.time_zone
     start, end = forms.moment("window_start", zone), forms.moment("window_end", zone)
-    password = request.form.get("password", "")
-    permit_moves.issue(a, number, version, forms.text("content_hash"), password, start, end)
+    password, code = _confirmed()
+    permit_moves.issue(a, number, version, forms.text("content_hash"), password, start, end, code)
+
+
+def _confirmed() -> tuple[str, str]:
+    """The password again, and a one-time code where the form asked for one."""
+    return request.form.get("password", ""), forms.text("otp")
 
 
 def _brief(a: Act, number: str, version: int) -> None:

@@ -16,6 +16,7 @@ from spinel.actions import story as story_of
 from spinel.actions.verifying import Report, verify
 from spinel.core import stored as shapes
 from spinel.core import texts
+from spinel.core.rows import disarmed
 from spinel.core.said import Said, say
 from spinel.web import phrases, stories, verdicts
 from spinel.web.filters import words, zone
@@ -132,16 +133,11 @@ def export():
     columns = ("seq", "at", "actor", "act", "subject", "payload", "request_id", "previous_hash", "hash")
     writer.writerow(columns)
     while rows := records.entries(site(), **wanted, before=before):
-        writer.writerows([_cell(getattr(r, c)) for c in columns] for r in rows)
+        writer.writerows([disarmed(getattr(r, c)) for c in columns] for r in rows)
         before = rows[-1].seq
     answer = Response(out.getvalue(), mimetype="text/csv")
     answer.headers["Content-Disposition"] = 'attachment; filename="ledger.csv"'
     return answer
-
-
-def _cell(value: object) -> object:
-    """A cell that a spreadsheet would take for a formula is kept as text."""
-    return f"'{value}" if isinstance(value, str) and value[:1] in ("=", "+", "-", "@") else value
 
 
 def _wanted() -> Wanted:

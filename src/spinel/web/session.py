@@ -8,8 +8,9 @@ from flask import Blueprint, Flask, current_app, flash, g, redirect, render_temp
 from flask_login import LoginManager, UserMixin, current_user, login_user, logout_user
 from werkzeug.wrappers import Response
 
-from spinel.actions import people, sessions, setup
+from spinel.actions import codes, people, sessions, setup, tablets
 from spinel.actions.acting import Act, Actor
+from spinel.actions.tablets import SharedTablet
 from spinel.core.canonical import digest
 from spinel.core.errors import NotFound, NotKept, Refusal
 from spinel.core.people import Kept
@@ -20,11 +21,16 @@ from spinel.web.here import site
 pages = Blueprint("session", __name__)
 login_manager = LoginManager()
 #: Endpoints that a person who has not signed in may see.
-OPEN = ("static", "session.sign_in", "health.look")
+OPEN = (
+    "static", "session.sign_in", "health.look", "accounts.welcome", "accounts.calendar", "tablets.page",
+    "tablets.sign_in", "tablets.stop", "tablets.leave",
+)  # fmt: skip
 #: What somebody may do whose password was set by somebody else: change it, or go. Stopping work, and reporting what was
 #: found, is never hindered.
-FIRST = ("people.account", "people.change_password", "session.sign_out", "network.found", "network.emergency")
+FIRST = ("accounts.account", "accounts.change_password", "session.sign_out", "network.found", "network.emergency")
 STOPS = ("suspend", "stop")
+#: The cookie that makes a browser a registered tablet.
+TABLET = "tablet"
 
 
 class SignedIn(UserMixin):
@@ -47,6 +53,9 @@ def register(app: Flask) -> None:
             answer = current_app.response_class(status=401)
             answer.headers["HX-Redirect"] = url_for("session.sign_in")
             return answer
+        if request.method == "GET" and tablet() is not None:
+            # who has it is asked here, and nobody's name is typed
+            return redirect(url_for("tablets.page"))
         after = request.full_path.rstrip("?") if request.method == "GET" else "/"
         return redirect(url_for("session.sign_in", after=after))
 
@@ -56,17 +65,20 @@ def _own_password_first() -> Response | None:
     free = (request.view_args or {}).get("move") in STOPS or request.endpoint in FIRST
     if free or who is None or not who.must_change:
         return None
-    return redirect(url_for("people.account"))
+    return redirect(url_for("accounts.account"))
 
 
 @login_manager.user_loader
 def _load(person_id: str) -> SignedIn | None:
     """Whoever signed in, as long as that session lasts: what a browser holds is worth nothing once it was ended."""
     kept = current()
+    if kept is None or str(kept.person_id) != person_id:
+        return None
     try:
-        return SignedIn(people.actor(site(), kept.person_id)) if kept and str(kept.person_id) == person_id else None
+        found = people.actor(site(), kept.person_id)
     except NotFound:
         return None
+    return SignedIn(codes.short(found) if kept.short else found)
 
 
 def current() -> Kept | None:
@@ -74,6 +86,14 @@ def current() -> Kept | None:
     if "kept" not in g:
         g.kept = sessions.of_token(site(), str(session.get("token", "")), g.now)
     found: Kept | None = g.kept
+    return found
+
+
+def tablet() -> SharedTablet | None:
+    """The registered tablet that this browser is, asked once."""
+    if "tablet" not in g:
+        g.tablet = tablets.of_token(site(), request.cookies.get(TABLET, ""))
+    found: SharedTablet | None = g.tablet
     return found
 
 
@@ -108,21 +128,29 @@ def sign_in():
         who = people.sign_in(site(), login, password, request.remote_addr or "", g.now)
     except Refusal as refusal:
         return _page(after, login, words().say(refusal.why)), 422
-    _end_here()
+    begin(who)
+    return redirect(after)
+
+
+def begin(who: Actor) -> None:
+    """Whoever was signed in at this browser is so no longer; ``who`` is."""
+    end_here()
     session.clear()
     session.permanent = True
-    session["token"] = sessions.begin(site(), who, request.user_agent.string, g.now)
+    at = tablet()
+    session["token"] = sessions.begin(
+        site(), who, request.user_agent.string, g.now, short=who.short, tablet_id=at.id if at else None
+    )
     g.pop("kept", None)
     login_user(SignedIn(who))
     people.note_sign_in(Act(site(), who, g.now))
-    return redirect(after)
 
 
 @pages.post("/sign-out")
 def sign_out():
     told = say("session-you-are-signed-out")
     try:
-        _end_here()
+        end_here()
     except NotKept:
         # whoever comes next at this browser is not them, whatever can be written down
         told = say("session-signed-out-here-only")
@@ -132,7 +160,7 @@ def sign_out():
     return redirect(url_for("session.sign_in"))
 
 
-def _end_here() -> None:
+def end_here() -> None:
     """The session of this browser, whoever's it is, is over."""
     kept, who = current(), actor()
     if kept is not None and who is not None:

@@ -7,18 +7,22 @@ filter ``rich`` turns them into markup after everything else was escaped.
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from datetime import datetime
+from datetime import date, datetime
 from typing import Any
 
 from spinel.actions.board import Board
 from spinel.actions.box import Box
+from spinel.actions.crew_check import Staffing
+from spinel.actions.falling_due import STAGES, FallsDue
+from spinel.actions.may_do import WhoMay
 from spinel.actions.permits import PermitView
 from spinel.actions.program_view import ProgramView
+from spinel.actions.register import OnePerson
 from spinel.actions.site import SiteNow
 from spinel.actions.story import Story
 from spinel.core.network.document import Element
 from spinel.core.permit.life import NAMES
-from spinel.core.said import Said, joined, say
+from spinel.core.said import Said, Sayable, joined, say
 from spinel.core.switching.life import NAMES as PROGRAM_NAMES
 from spinel.core.switching.order import ISOLATION
 from spinel.core.tables.forms import Threshold
@@ -160,3 +164,46 @@ def console(seen: ProgramView) -> Said:
         code = "verdict-console-stopped" if seen.state == "stopped" else "verdict-console-step"
         return say(code, number=seen.number, step=seen.done + 1, steps=len(seen.steps))
     return say("verdict-console-state", number=seen.number, state=PROGRAM_NAMES[seen.state])
+
+
+def who_may(found: WhoMay, task: Sayable, tag: str, now: datetime, day: date) -> Said:
+    """How many may do it on the day, how many of them are free, and who ran out of it lately."""
+    free = sum(x.busy(now) is None for x in found.may)
+    parts = [say("verdict-who-may", count=len(found.may), task=task, tag=tag)]
+    if found.may:
+        parts.append(say("verdict-who-is-free", free=free))
+    lately = next((x for x in found.may_not if x.in_the_way and x.in_the_way.code == "may-not-ran-out"), None)
+    if lately is not None and lately.in_the_way is not None:
+        parts.append(say("verdict-who-ran-out", name=lately.person.name, days=lately.in_the_way.values["days"]))
+    return joined(*parts, between=" ")
+
+
+def person(one: OnePerson) -> Said:
+    """Who somebody is here, how much they are qualified for, and what hangs in their name."""
+    p = one.person
+    if not p.active:
+        return say("verdict-person-left", name=p.name, holds=len(one.holds), rosters=len(one.rosters))
+    parts = [say("verdict-person", name=p.name, count=one.in_date)]
+    if one.holds:
+        parts.append(say("verdict-person-holds", count=len(one.holds)))
+    if one.twice:
+        a, b = one.twice[0]
+        parts.append(say("verdict-person-twice", a=a.number, b=b.number))
+    return joined(*parts, between=" ")
+
+
+def due(found: Sequence[FallsDue], today: date) -> Said:
+    gone = sum(d.stage(today) == 0 for d in found)
+    near = sum(0 < d.stage(today) <= STAGES[0] for d in found)
+    return say("verdict-due", gone=gone, near=near)
+
+
+def crew(found: tuple[Staffing, Staffing]) -> Said:
+    """How many people the permit and the program need at least, or that they cannot be staffed."""
+    return joined(
+        *(
+            say("verdict-crew-lacks", kind=say(f"crew-{c.kind}"), count=len(c.gaps)) if c.gaps
+            else say("verdict-crew", kind=say(f"crew-{c.kind}"), count=c.people)
+            for c in found
+        ), between=" ",
+    )  # fmt: skip

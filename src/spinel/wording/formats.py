@@ -5,6 +5,7 @@ shown is below the one that was computed.
 from __future__ import annotations
 
 import math
+from datetime import date
 
 _MM_PER_INCH = 25.4
 NB = "\N{NO-BREAK SPACE}"
@@ -92,3 +93,8 @@ def volts(value: float) -> str:
 
 def duration(minutes: int) -> str:
     return f"{minutes}{NB}min" if minutes < 100 else f"{minutes // 60}{NB}h{NB}{minutes % 60:02d}"
+
+
+def day(value: str | date, form: str) -> str:
+    """A day, from ISO text too, as a practice writes it (``form`` of ``strftime``)."""
+    return (value if isinstance(value, date) else date.fromisoformat(value)).strftime(form)

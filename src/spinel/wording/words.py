@@ -208,6 +208,8 @@ class Words:
             "FEET": numeric(formats.feet),
             "VOLTS": numeric(formats.volts),
             "DURATION": numeric(lambda v: formats.duration(int(v))),
+            "DAY": lambda text: formats.day(str(text), self.profile.written.date),
+            "SHORTDAY": lambda text: formats.day(str(text), self.profile.written.day),
             "UPPER": lambda text: str(text).upper(),
             "LOWER": lambda text: str(text).lower(),
             "LOWERFIRST": lambda text: str(text)[:1].lower() + str(text)[1:],

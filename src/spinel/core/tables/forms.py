@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 from spinel.core.said import Said, Sayable, say
@@ -164,6 +164,18 @@ class Instruments:
     least_source_v: float
     residual_fall: float
     induced_share: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class Courses:
+    """``months``: for how long what was shown counts, by course, and of a "task". ``each``: courses of everybody who is
+    exposed. ``crew``: of one among those on a permit at least. ``practised``: months after which somebody who has not
+    done a task since is trained anew."""
+
+    months: Mapping[str, int]
+    each: tuple[str, ...]
+    crew: tuple[str, ...]
+    practised: int
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from spinel.core.said import say
-from spinel.core.tables.forms import Justification, Term
+from spinel.core.tables.forms import Courses, Justification, Term
 
 TERMS = {
     "live_paper": Term("energized work permit", "energized work permits"),
@@ -47,6 +47,14 @@ EQUIPMENT_CLASSES = {
         "outdoor terminal",
     )
 }  # fmt: skip
+
+#: Retraining of work practices at least every 3 years, and before a task that was not done for over a year; contact
+#: release and first aid with resuscitation verified every year; lockout every 3 years (NFPA 70E-2021 110.6, from
+#: memory). The rules of a site once a year: common practice, without source.
+TRAINING = Courses(
+    months={"task": 36, "lockout": 36, "release": 12, "first_aid": 12, "cpr": 12, "site": 12},
+    each=("release", "lockout"), crew=("first_aid", "cpr"), practised=12,
+)  # fmt: skip
 
 STATEMENTS = {name: say(f"statement-{name}") for name in ("safe", "qualified", "briefed")}
 

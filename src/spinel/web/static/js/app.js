@@ -3,5 +3,6 @@ import "./adrift.js";
 import "./card.js";
 import "./clock.js";
 import "./drafts.js";
+import "./forget.js";
 import "./keys.js";
 import "./once.js";

@@ -10,6 +10,14 @@ document.addEventListener("alpine:init", () => {
       this.$el.querySelector("input").blur();
     },
   }));
+  // The keys of a shared tablet write into the field, which a keyboard does as well.
+  Alpine.data("codepad", () => ({
+    press(event) {
+      const field = this.$refs.code;
+      if (field.value.length < field.maxLength) { field.value += event.currentTarget.value; }
+    },
+    rub() { this.$refs.code.value = this.$refs.code.value.slice(0, -1); },
+  }));
   // The questions of the justification that is claimed; the select may have been restored before this runs.
   Alpine.data("claim", () => ({
     claim: "",

@@ -48,7 +48,8 @@ function restore(form) {
 function forgetOthers() {
   // a session that ended by itself has signed nobody out here: what was typed in it is nobody else's
   for (const key of Object.keys(sessionStorage)) {
-    if (who && key.startsWith("keep:") && !key.startsWith(`keep:${who}:`)) { sessionStorage.removeItem(key); }
+    const others = who ? !key.startsWith(`keep:${who}:`) : "tablet" in document.body.dataset;
+    if (key.startsWith("keep:") && others) { sessionStorage.removeItem(key); }
   }
 }
 

@@ -1098,7 +1098,6 @@ people-roles-changed = The roles are changed.
 people-password-make = Make a new password
 people-password-cap = For somebody who has lost theirs. It is shown once, ends every session of theirs, and must be changed at the next sign-in. Tell it to them in person.
 people-password-is = The new password of { $login } is { $password }. It is shown this once.
-people-change = Change { $name }
 people-leave-why = Why they leave
 people-leave-now = Has left: sign out everywhere
 people-leave-cap = Signed out everywhere at once. Locks in their name stay until the absent-owner procedure takes them off.
