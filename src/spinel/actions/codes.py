@@ -73,6 +73,11 @@ def new_secret(act: Act) -> str:
     return pyotp.random_base32()
 
 
+def is_secret(text: str) -> bool:
+    """Is it in the form of one that was made here?"""
+    return re.fullmatch("[A-Z2-7]{32}", text) is not None
+
+
 @on_site
 def address_of(act: Act, secret: str) -> str:
     """What an authenticator reads, as text or as a picture."""
@@ -88,7 +93,7 @@ def keep_secret(act: Act, password: str, secret: str, code: str) -> None:
     assert act.actor.id is not None
     if store.otp_of(act.actor.id):
         raise Refusal(say("codes-one-time-code"), say("codes-there-is-one"), say("codes-a-coordinator-takes-it-away"))
-    counter = _counter(secret, code, act.now) if re.fullmatch("[A-Z2-7]{32}", secret) else None
+    counter = _counter(secret, code, act.now) if is_secret(secret) else None
     if counter is None:
         raise InputError("otp", "", say("codes-the-code-shown-just-now"))
     with work(act) as unit:

@@ -75,7 +75,8 @@ def one_time():
     """The secret is shown on this page, goes back with its form, and is kept once a code fits it."""
     if request.method == "GET":
         return _one_time(codes.new_secret(act()))
-    secret = request.form.get("secret", "")
+    typed = request.form.get("secret", "")
+    secret = typed if codes.is_secret(typed) else codes.new_secret(act())
 
     def do() -> None:
         codes.keep_secret(act(), request.form.get("password", ""), secret, request.form.get("otp", ""))

@@ -501,3 +501,6 @@ crew-lacks-skill = lacks only the { -qualification }
 crew-cap = As roles and { -qualification(form: "many") } are today. It names one way, not the people: whoever may, may.
 job-crew = Crew: can it be staffed?
 permit-twice = On two rosters at once: { $name } is also on
+kind-of-record-calendar = calendar
+kind-of-record-exchange = exchange of hazards
+kind-of-record-tablet = shared tablet

@@ -1,0 +1,165 @@
+"""A shared tablet by its pages: who has it, a stop without a code, and nobody left behind."""
+
+import re
+import uuid
+from datetime import timedelta
+
+import pytest
+from icalendar import Calendar
+
+from demo_acts import MOMENT, PASSWORD, permits_of, the_site
+from spinel.actions import invitations, program_view
+from spinel.demo.people import CODE
+from spinel.store import ledger
+
+
+@pytest.fixture
+def tablet(app, sign_in):
+    """A browser that a coordinator has made a tablet."""
+    browser = sign_in("maren").client
+    answer = browser.post("/people/tablets", data={"name": "Tablet 2", "request_id": str(uuid.uuid4())})
+    assert answer.status_code == 302 and answer.headers["Location"].endswith("/tablet")
+    return browser
+
+
+def take(tablet, login, code=CODE):
+    return tablet.post("/tablet/sign-in", data={"login": login, "code": code})
+
+
+def test_the_coordinator_who_made_it_is_signed_out_of_it_and_every_address_asks_who_it_is(tablet):
+    for path in ("/", "/network", "/account", "/people", "/records"):
+        answer = tablet.get(path)
+        assert answer.status_code == 302 and answer.headers["Location"].endswith("/tablet"), path
+    page = tablet.get("/tablet").text
+    assert "Who has the tablet now?" in page and "Nils Abara" in page and "it ran out: come out" in page
+
+
+def test_two_taps_and_a_code_lead_to_what_waits_and_somebody_else_follows(tablet):
+    answer = take(tablet, "sorcha")
+    assert answer.headers["Location"].endswith("/permits/EWP-0002")
+    page = tablet.get("/permits/EWP-0002").text
+    assert "Somebody else now" in page and "data-short" in page and "Tablet 2" in page
+    assert tablet.post("/permits/EWP-0002/hand-back", data={"version": "9", "left": "All out"}).status_code == 403
+    left = tablet.post("/tablet/leave")
+    assert left.headers["Location"].endswith("/tablet")
+    assert "Sorcha Maddern has left this tablet" in tablet.get("/tablet").text
+    assert tablet.get("/permits/EWP-0002").status_code == 302
+    assert take(tablet, "noor").headers["Location"].endswith("/exchanges/HX-0002")
+
+
+def test_the_person_before_is_out_when_the_next_one_takes_it_without_a_word(tablet):
+    take(tablet, "sorcha")
+    take(tablet, "wanda")
+    assert "Wanda Keogh" in tablet.get("/account").text and "Sorcha Maddern" not in tablet.get("/account").text
+
+
+def test_a_wrong_code_stays_on_the_page_and_shows_no_code(tablet):
+    answer = take(tablet, "wanda", "135791")
+    assert answer.status_code == 422 and "not the short code" in answer.text and "135791" not in answer.text
+
+
+def test_a_browser_that_is_no_tablet_takes_no_code_and_stops_nothing(app):
+    client = app.test_client()
+    client.set_cookie("tablet", "k" * 43)
+    for answer in (
+        take(client, "wanda"),
+        client.post("/tablet/stop", data={"number": "EWP-0003"}),
+        client.get("/tablet"),
+    ):
+        assert answer.status_code == 302 and "/sign-in" in answer.headers["Location"]
+    assert permits_of("EWP-0003").state == "in_force"
+
+
+def test_anybody_stops_without_a_code_and_everybody_is_told(tablet, sign_in):
+    page = tablet.get("/tablet").text
+    assert re.findall(r'name="number"\s+value="([A-Z0-9-]+)"', page)[0] == "SP-0005"
+    tablet.post("/tablet/stop", data={"number": "SP-0005", "reason": "x" * 5000, "request_id": str(uuid.uuid4())})
+    assert program_view.view(the_site(), "SP-0005").state == "stopped"
+    tablet.post("/tablet/stop", data={"number": "EWP-0004", "reason": "Arc seen", "request_id": str(uuid.uuid4())})
+    assert "EWP-0004 is stopped" in tablet.get("/tablet").text
+    shown = sign_in("sorcha").get("/permits/EWP-0004").text
+    assert "Tablet 2" in shown and "Arc seen" in shown
+
+
+def test_a_stop_is_taken_while_somebody_is_signed_in_with_a_code(tablet):
+    take(tablet, "wanda")
+    tablet.post("/tablet/stop", data={"number": "EWP-0003", "request_id": str(uuid.uuid4())})
+    assert permits_of("EWP-0003").state == "suspended"
+
+
+def test_somebody_whose_password_was_reset_still_changes_it_first(tablet, sign_in):
+    sign_in("maren").post("/people/wanda/password")
+    take(tablet, "wanda")
+    assert tablet.get("/").headers["Location"].endswith("/account")
+
+
+def test_a_password_at_the_tablet_signs_in_in_full_and_is_as_easily_left(tablet):
+    tablet.post("/sign-in", data={"login": "tavi", "password": PASSWORD})
+    page = tablet.get("/").text
+    assert "Somebody else now" in page and "data-short" not in page
+    tablet.post("/tablet/leave")
+    assert tablet.get("/").status_code == 302
+
+
+def test_the_link_of_an_invitation_is_shown_once_and_opens_the_account(app, sign_in):
+    maren = sign_in("maren")
+    page = maren.post("/people/nils/invite").text
+    link = re.search(r"http://localhost(/welcome/[\w-]{43})", page).group(1)
+    assert link not in maren.get("/people/nils/card").text
+    with the_site().connection():
+        assert all(link.rpartition("/")[2] not in str(e.payload) for e in ledger.search(limit=5))
+    client = app.test_client()
+    assert "Nils Abara" in client.get(link).text
+    for data in (
+        {"password": "rope over the quay", "again": "rope over the bay"},
+        {"password": "short", "again": "short"},
+    ):
+        assert client.post(link, data=data).status_code == 422
+    data = {"password": "rope over the quay", "again": "rope over the quay"}
+    assert client.post(link, data=data).status_code == 302 and client.get("/").status_code == 200
+    assert client.get(link).status_code == 422 and app.test_client().get("/welcome/nothing").status_code == 422
+    assert timedelta(days=3) == invitations.GOOD_FOR
+
+
+def test_a_calendar_is_read_by_whoever_has_its_address_and_by_nobody_else(app, sign_in):
+    page = sign_in("maren").post("/account/calendar").text
+    path = re.search(r"http://localhost(/calendar/[\w-]{32}\.ics)", page).group(1)
+    answer = app.test_client().get(path)
+    events = [c for c in Calendar.from_ical(answer.data).walk() if c.name == "VEVENT"]
+    assert answer.mimetype == "text/calendar" and len(events) > 10
+    assert len({str(e["UID"]) for e in events}) == len(events)
+    assert any(
+        "Bram Castel" in str(e["SUMMARY"]) and e["DTSTART"].dt == (MOMENT - timedelta(days=3)).date() for e in events
+    )
+    assert app.test_client().get("/calendar/" + "k" * 32 + ".ics").status_code == 404
+
+
+def test_a_table_taken_in_is_answered_row_by_row(sign_in):
+    import io
+
+    table = b"login,name,roles\nnora,Nora Vik,worker\n=1,Bad,worker\n"
+    maren = sign_in("maren")
+    answer = maren.post(
+        "/people/import",
+        data={"kind": "people", "table": (io.BytesIO(table), "p.csv")},
+        content_type="multipart/form-data",
+    )
+    assert answer.status_code == 200 and "Not taken." in answer.text and "invite them" in answer.text
+    bad = maren.post(
+        "/people/import",
+        data={"kind": "people", "table": (io.BytesIO(b"\xff\xfe\x00"), "p.csv")},
+        content_type="multipart/form-data",
+    )
+    assert bad.status_code == 422
+    assert "Nora Vik" in maren.get("/people/people.csv").text
+
+
+def test_who_may_page_answers_whatever_is_asked(sign_in):
+    maren = sign_in("maren")
+    page = maren.get("/people?task=retorque&on=MC1-4A&day=2026-11-24").text
+    assert "people may" in page and "ran out 3 days ago" in " ".join(page.split())
+    for query in ("task=no&on=MC1", "on=NOWHERE", "day=2020-01-01", "day=9999-12-31", "day=x", "task=%00&on=%00"):
+        assert maren.get(f"/people?{query}").status_code == 200, query
+    assert "There is no NOWHERE" in maren.get("/people?on=NOWHERE").text
+    crew = maren.get("/jobs/J-0003/crew").text
+    assert "people" in crew and "never the same as who" in crew
