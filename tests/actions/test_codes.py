@@ -69,7 +69,7 @@ class TestShortCodes:
         # of a million codes: a day finds one with a chance below one in five thousand
         assert 5 <= tries < 200
         assert people.sign_in(the_site(), "wanda", PASSWORD, "10.0.0.1", now).id == person("wanda")
-        with pytest.raises(Refusal, match="wait"):
+        with pytest.raises(Refusal, match="Wait"):
             codes.sign_in(the_site(), tablet, "wanda", CODE, now)
 
     @pytest.mark.parametrize(

@@ -11,14 +11,15 @@ from contextlib import suppress
 from dataclasses import dataclass, replace
 from datetime import datetime
 from pathlib import Path
+from tempfile import TemporaryDirectory
 
-from spinel.actions import anchoring
+from spinel.actions import anchoring, sealed_backup
 from spinel.actions.acting import utc_moment, utc_text
 from spinel.actions.site import Site, on_site
 from spinel.actions.version import files_of
 from spinel.core.errors import InputError, NotFound, NotKept, Refusal
 from spinel.core.said import Sayable, say
-from spinel.store import beside, database, keys, ledger
+from spinel.store import beside, database, files, keys, ledger, training
 from spinel.store.ledger import Verdict
 
 #: Under this name it is kept when the last backup was taken.
@@ -39,10 +40,11 @@ class Copied:
     trouble: Sayable = ""
 
 
-def backup(path: str | Path, to: str | Path, now: datetime) -> Copied:
+def backup(path: str | Path, to: str | Path, now: datetime, key: Path | None = None) -> Copied:
     """A whole copy of a site's database, in a file that does not exist yet, readable by its owner alone. What it holds
-    is anchored beside the database, and that it was taken is kept there."""
-    done = _copied(_there(path), Path(to), None, None)
+    is anchored beside the database, and that it was taken is kept there. ``key``: a file; then the copy is one file
+    that is encrypted with what it holds."""
+    done = _sealed(_there(path), Path(to), key) if key else _copied(_there(path), Path(to), None, None)
     dropped = anchoring.drop_head(path, now, done.count, done.head)
     # the copy is there and whole, whether or not this can be written down
     with suppress(NotKept):
@@ -57,10 +59,29 @@ def last_taken(site: Site) -> datetime | None:
     return utc_moment(at) if at else None
 
 
-def restore(from_: str | Path, to: str | Path, head: str | None = None, count: int | None = None) -> Copied:
-    """A site's database from a backup. ``head``, ``count``: as printed on the last paper at hand: what was recorded
-    after the backup is said to be lost; a head that the backup ought to hold and does not is refused."""
-    return _copied(_there(from_), Path(to), head, count)
+def _sealed(source: Path, to: Path, key: Path) -> Copied:
+    """Looked at as any other before it is encrypted; nothing of it is left in the clear."""
+    if to.exists():
+        raise InputError("to", str(to), say("backup-a-file-that-is-not-there-yet"))
+    to.parent.mkdir(parents=True, exist_ok=True)
+    with TemporaryDirectory(prefix=".sealing-", dir=to.parent) as folder:
+        done = _copied(source, Path(folder) / sealed_backup.WITHIN, None, None)
+        sealed_backup.seal(Path(folder), to, key)
+    return replace(done, path=to)
+
+
+def restore(
+    from_: str | Path, to: str | Path, head: str | None = None, count: int | None = None, key: Path | None = None
+) -> Copied:  # fmt: skip
+    """A site's database from a backup. ``key``: the file that an encrypted one was made with. ``head``, ``count``: as
+    printed on the last paper at hand: what was recorded after the backup is said to be lost; a head that the backup
+    ought to hold and does not is refused."""
+    source, target = _there(from_), Path(to)
+    if not sealed_backup.is_sealed(source):
+        return _copied(source, target, head, count)
+    target.parent.mkdir(parents=True, exist_ok=True)
+    with TemporaryDirectory(prefix=".opening-", dir=target.parent) as folder:
+        return _copied(sealed_backup.unseal(source, Path(folder), key), target, head, count)
 
 
 def _there(path: str | Path) -> Path:
@@ -72,7 +93,7 @@ def _there(path: str | Path) -> Path:
 
 def _copied(source: Path, to: Path, head: str | None, count: int | None) -> Copied:
     half = to.with_name(f"{to.name}.half")
-    for taken in (*files_of(to), half):
+    for taken in (*files_of(to), files.folder(to), half):
         if taken.exists():
             raise InputError("to", str(taken), say("backup-a-file-that-is-not-there-yet"))
     to.parent.mkdir(parents=True, exist_ok=True)
@@ -87,8 +108,12 @@ def _copied(source: Path, to: Path, head: str | None, count: int | None) -> Copi
             if schema.empty or schema.unknown:
                 raise _not_whole(source, say("backup-no-site-of-this-or-an-earlier-version"))
             lost, verdict = _against(head, count)
+            wanted = sorted(training.evidence()) if not schema.lacks else []
         if verdict.broken_at is not None:
             raise _not_whole(source, say("backup-the-ledger-is-broken-at", entry=verdict.broken_at, why=verdict.reason))
+        lacking = files.copy(source, to, wanted)
+        if lacking:
+            raise _not_whole(source, say("backup-a-file-lacks", name=lacking[0][:12], count=len(lacking)))
         database.settle(half)
         # with its keys, or nobody could tell later whether an entry was made anew
         if keys.file(source).exists():

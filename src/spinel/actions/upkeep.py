@@ -10,13 +10,14 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from itertools import chain
 from pathlib import Path
 
 from spinel.actions import anchoring, verifying
 from spinel.actions.acting import utc_moment, utc_text
 from spinel.actions.backup import backup, last_taken
 from spinel.actions.site import Site, on_site
-from spinel.actions.version import is_marked_demo
+from spinel.actions.version import is_marked_demo, remove
 from spinel.core import stored
 from spinel.core.canonical import canonical
 from spinel.core.errors import SpinelError
@@ -58,7 +59,13 @@ def last_kept(path: Path) -> Upkeep | None:
 
 
 def keep(
-    path: str | Path, now: datetime, backups: Path | None, retained: int = RETAINED, *, if_due: bool = False
+    path: str | Path,
+    now: datetime,
+    backups: Path | None,
+    retained: int = RETAINED,
+    *,
+    if_due: bool = False,
+    key: Path | None = None,
 ) -> Upkeep | None:
     """Look after a site's database. ``backups``: the folder where they go, None for none. ``if_due``: None where
     another process has just done it."""
@@ -72,21 +79,24 @@ def keep(
             trouble += filter(None, [anchoring.drop(path, now).trouble])
         else:
             # what is not as recorded pushes out none of the backups from when it was
-            trouble += _backed_up(path, now, backups, None if report.found else retained)
+            trouble += _backed_up(path, now, backups, None if report.found else retained, key)
         done = Upkeep(now, len(report.found), report.found[:TOLD], tuple(trouble))
         data = {"at": utc_text(now), "count": done.count, "found": done.found, "trouble": done.trouble}
         beside.keep(path, _NAME, canonical(data))
     return done
 
 
-def _backed_up(path: Path, now: datetime, backups: Path, retained: int | None) -> Iterator[Sayable]:
-    """One more backup, and the oldest ones beyond what is retained are gone: only once the new one is whole. None: all
-    of them stay."""
+def _backed_up(
+    path: Path, now: datetime, backups: Path, retained: int | None, key: Path | None
+) -> Iterator[Sayable]:  # fmt: skip
+    """One more backup, encrypted where a key is given, and the oldest ones beyond what is retained are gone: only once
+    the new one is whole. ``retained`` None: all of them stay."""
     # two sites whose files have one name may share a folder: each removes its own
     known = keys.of(path)
     stem = f"{path.stem}-{known.name if known else 'no-keys'}-"
     try:
-        done = backup(path, backups / f"{stem}{now:%Y%m%dT%H%M%SZ}.sqlite3", now)
+        end = "sealed" if key else "sqlite3"
+        done = backup(path, backups / f"{stem}{now:%Y%m%dT%H%M%SZ}.{end}", now, key)
     except SpinelError as error:
         yield error.said
         return
@@ -97,10 +107,10 @@ def _backed_up(path: Path, now: datetime, backups: Path, retained: int | None) -
         yield done.trouble
     if retained is None:
         return
-    mine = sorted(backups.glob(f"{stem}????????T??????Z.sqlite3"))
+    found = (backups.glob(f"{stem}????????T??????Z.{end}") for end in ("sqlite3", "sealed"))
+    mine = sorted(chain.from_iterable(found))
     for old in mine[: max(0, len(mine) - max(1, retained))]:
-        for file in (old, Path(f"{old}.keys")):
-            file.unlink(missing_ok=True)
+        remove(old)
 
 
 @contextmanager

@@ -14,7 +14,7 @@ from tempfile import TemporaryDirectory
 from spinel.actions.site import Site
 from spinel.core.errors import NotFound
 from spinel.core.said import Sayable, say
-from spinel.store import anchors, beside, database, keys, ledger, seals, search
+from spinel.store import anchors, beside, database, files, keys, ledger, seals, search, training
 from spinel.store.database import DatabaseError
 from spinel.store.keys import Keys
 
@@ -68,6 +68,8 @@ def _looked_at(
     else:
         found += [*rows_astray(), *_schema(folder), *(say("verify-index", what=what) for what in search.astray())]
         unknown += _keyed(known)
+        lacking = (name for name in sorted(training.evidence()) if not files.is_whole(path, name))
+        found += (say("verify-evidence", name=name[:12]) for name in lacking)
     lines = _anchors(path, anchored, found)
     found += _against(lines, chain.count)
     if not lines and count is None:

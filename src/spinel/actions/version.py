@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from pathlib import Path
+from shutil import rmtree
 
 from spinel.core.errors import WrongVersion
 from spinel.core.said import say
-from spinel.store import database
+from spinel.store import database, files
 
 
 def check_version(path: str | Path) -> None:
@@ -36,6 +37,15 @@ def move(source: str | Path, to: str | Path) -> None:
     for before, after in reversed(list(zip(files_of(source), files_of(to), strict=True))):
         if before.exists():
             before.rename(after)
+    if files.folder(source).exists():
+        files.folder(source).rename(files.folder(to))
+
+
+def remove(path: str | Path) -> None:
+    """A database that is somebody's own to delete, with all that belongs to it: who was signed in goes with it."""
+    for file in files_of(path):
+        file.unlink(missing_ok=True)
+    rmtree(files.folder(path), ignore_errors=True)
 
 
 def need_own(path: str | Path, schema: database.Schema) -> None:

@@ -8,7 +8,7 @@ from pathlib import Path
 import click
 
 from spinel.actions import version
-from spinel.actions.version import check_version, files_of, move
+from spinel.actions.version import check_version, move
 from spinel.commands.common import DEMO, database, says_errors
 from spinel.commands.serve import run_server
 
@@ -27,9 +27,7 @@ def demo(moment: str | None, fresh: bool, then_serve: bool) -> None:
             "SPINEL_DB to another file, or leave it unset."
         )
     if fresh:
-        # who was signed in goes with it
-        for name in files_of(path):
-            name.unlink(missing_ok=True)
+        version.remove(path)
     if path.exists():
         click.echo(f"Keeping the database {path}; --fresh rebuilds it.")
         check_version(path)
@@ -40,8 +38,7 @@ def demo(moment: str | None, fresh: bool, then_serve: bool) -> None:
 
         # Built beside and moved into place, so that a build cut off leaves no half demo behind.
         half = path.with_suffix(".building")
-        for name in files_of(half):
-            name.unlink(missing_ok=True)
+        version.remove(half)
         build(setup.open_site(half), _moment(moment))
         move(half, path)
         click.echo(f"Demo database built: {path}")

@@ -24,7 +24,7 @@ def keep_command(if_due: bool) -> None:
     path, now = Path(database()), datetime.now(UTC)
     if not path.is_file():
         raise click.ClickException(f"there is no database {path}: nothing was done, and none was made.")
-    done = upkeep.keep(path, now, _backups(path), _retained(), if_due=if_due)
+    done = upkeep.keep(path, now, _backups(path), _retained(), if_due=if_due, key=_key())
     if done is None:
         return
     for what in (*done.found, *done.trouble):
@@ -48,3 +48,9 @@ def _retained() -> int:
     if not (named.isascii() and named.isdigit() and 0 < int(named) < 10_000):
         raise click.ClickException(f"SPINEL_BACKUPS_KEPT is {named!r}: how many, from 1 to 9999")
     return int(named)
+
+
+def _key() -> Path | None:
+    """The file that encrypts backups, where the site has one."""
+    asked = os.environ.get("SPINEL_BACKUP_KEY", "")
+    return Path(asked) if asked else None

@@ -52,6 +52,7 @@ from spinel.web import (
     here,
     instruments,
     jobs,
+    logs,
     network_pages,
     papers,
     people,
@@ -123,6 +124,7 @@ def digest_of_files(folder: Path) -> str:
 def from_environment() -> Flask:
     """The application as gunicorn loads it."""
     asked = os.environ.get
+    logs.to_stderr()
     app = create_app(
         asked("SPINEL_DB", "var/spinel.sqlite3"), asked("SPINEL_BASE_URL", ""),
         development=asked("SPINEL_DEVELOPMENT") == "1",
@@ -180,6 +182,7 @@ def create_app(
     app.jinja_env.filters.update(phrases.FILTERS)
     app.jinja_env.globals.update(SHELL)
     session.register(app)
+    logs.register(app)
     for module in (
         board,
         network_pages,
@@ -297,12 +300,16 @@ def _register_errors(app: Flask) -> None:
         status = next((code for kind, code in STATUS.items() if isinstance(error, kind)), 422)
         if isinstance(error, NotKept):
             app.logger.error("not kept: %s", error.system)
+        if isinstance(error, NotAllowed):
+            who = session.actor()
+            logs.note("refused by role", who.id if who else None)
         if isinstance(error, NotFound) and error.kind == "network":
             return render_template("shell/no_network.html"), 200
         return render_template("shell/error.html", error=error, status=status, title=_title(error)), status
 
     @app.errorhandler(CSRFError)
     def forged(error: CSRFError) -> tuple[str, int]:
+        logs.note("form without its token")
         text = say("session-form-no-longer-valid")
         return render_template("shell/error.html", error=text, status=400, title=say("error-form-not-accepted")), 400
 

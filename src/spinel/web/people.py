@@ -6,10 +6,11 @@ from collections.abc import Callable
 from datetime import date, timedelta
 from typing import Any
 
-from flask import Blueprint, Response, g, render_template, request, url_for
+from flask import Blueprint, Response, g, render_template, request, send_file, url_for
 
 from spinel.actions import (
     codes,
+    evidence,
     falling_due,
     invitations,
     may_do,
@@ -144,13 +145,25 @@ def shown(login: str):
         chosen = forms.text("what")
         task_id = chosen.removeprefix("task:") if chosen.startswith("task:") else ""
         until = forms.day("until") if forms.text("until") else None
+        handed_in = request.files.get("evidence")
+        # kept first: a file that nothing refers to harms nothing
+        name = evidence.keep(act(), handed_in.read() if handed_in else b"")
         qualifying.record(act(), login, qualifying.Learnt(
             course=TASK if task_id else chosen, how=forms.text("how"), day=forms.day("day"),
             seen_by=forms.text("seen_by"), task_id=task_id,
             classes=tuple(request.form.getlist("classes")) if task_id else (), until=until, note=forms.text("note"),
+            evidence=name,
         ))  # fmt: skip
 
     return _of_person(login, "training", "people-training-recorded", do)
+
+
+@pages.get("/evidence/<name>")
+def file(name: str):
+    """As a file to be kept, whatever is in it: never shown as a page of this site."""
+    answer = send_file(evidence.file(site(), name), as_attachment=True, download_name=name, max_age=0)
+    answer.headers["Content-Security-Policy"] = "sandbox; default-src 'none'"
+    return answer
 
 
 @pages.post("/people/<login>/withdraw")

@@ -15,6 +15,7 @@ from spinel.core.canonical import digest
 from spinel.core.errors import NotFound, NotKept, Refusal
 from spinel.core.people import Kept
 from spinel.core.said import say
+from spinel.web import logs
 from spinel.web.filters import words
 from spinel.web.here import site
 
@@ -127,6 +128,7 @@ def sign_in():
     try:
         who = people.sign_in(site(), login, password, request.remote_addr or "", g.now)
     except Refusal as refusal:
+        logs.note("sign-in refused")
         return _page(after, login, words().say(refusal.why)), 422
     begin(who)
     return redirect(after)

@@ -9,7 +9,7 @@ from werkzeug.wrappers import Response
 from spinel.actions import at_tablet, codes, tablets
 from spinel.core.errors import InputError, NotAllowed, NotKept, Refusal
 from spinel.core.said import say
-from spinel.web import forms
+from spinel.web import forms, logs
 from spinel.web.filters import words
 from spinel.web.here import published, site
 from spinel.web.session import TABLET, act, actor, begin, end_here, tablet
@@ -51,6 +51,7 @@ def sign_in():
     try:
         who = codes.sign_in(site(), at, login, request.form.get("code", ""), g.now)
     except Refusal as error:
+        logs.note("short code refused", tablet=at.id)
         return _page(login, forms.Failed("code", error, request.form)), 422
     begin(who)
     tile = next((t for t in at_tablet.tiles(site(), g.now)[0] if t.person.id == who.id), None)

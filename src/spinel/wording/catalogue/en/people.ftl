@@ -504,3 +504,21 @@ permit-twice = On two rosters at once: { $name } is also on
 kind-of-record-calendar = calendar
 kind-of-record-exchange = exchange of hazards
 kind-of-record-tablet = shared tablet
+
+## actions/evidence.py, actions/sealed_backup.py
+
+evidence-at-most = a file of at most { $most } MB
+evidence-smaller = a picture of at most 40 million points
+evidence-a-picture-or-a-pdf = a picture (JPEG, PNG, WebP) or a PDF
+person-evidence = Evidence: a picture or a PDF
+person-evidence-cap = A picture is drawn anew, without where and with what it was taken. A PDF is kept as it is.
+person-evidence-is = evidence
+verify-evidence = The file { $name } that something refers to is not there, or is not what it was.
+backup-a-file-that-can-be-read = a file that can be read ({ $why })
+backup-a-key-of-bytes-at-least = a file that holds { $least } bytes at least
+backup-with-its-key = an encrypted backup is opened with its key
+backup-is-encrypted = { $path } is encrypted.
+backup-another-key-or-damaged = { $path } was made with another key, or is damaged.
+backup-give-its-key = Name the file that it was made with (--key, or SPINEL_BACKUP_KEY).
+backup-a-file-lacks = the file { $name } that it refers to is not whole ({ $count } such)
+kind-of-record-evidence = evidence
