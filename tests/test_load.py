@@ -1,4 +1,5 @@
-"""Fifty people at work at once: no error, nobody waits long, and memory stays. Long: in the soak, with LOAD_S seconds.
+"""Fifty people at work at once: no error, nobody waits long, and memory stays; and with workers killed meanwhile nothing
+that was confirmed is lost. Long: in the soak, with LOAD_S seconds and KILLS kills.
 
 Each acts every five seconds on average, seeded; four of five acts read. The client is on the same machine.
 """
@@ -9,6 +10,7 @@ import http.client
 import os
 import random
 import re
+import signal
 import socket
 import subprocess
 import sys
@@ -24,6 +26,7 @@ import pytest
 from shared_files import copied
 from spinel.actions import jobs, people, setup
 from spinel.actions.acting import Act
+from spinel.actions.backup import backup
 from spinel.actions.passwords import each_once
 from spinel.actions.verifying import verify
 from spinel.demo.build import build
@@ -47,6 +50,8 @@ class User(threading.Thread):
         self.address, self.login, self.site, self.until = urlsplit(base), login, site, until
         self.random = random.Random(seed)
         self.cookie, self.token = "", ""
+        self.every_s = EVERY_S
+        self.confirmed: list[str] = []
         self.took: dict[str, list[tuple[float, float, str]]] = {"read": [], "write": []}
         self.wrong: list[str] = []
 
@@ -55,7 +60,7 @@ class User(threading.Thread):
         self._asked("POST", "/sign-in", {"login": self.login, "password": PASSWORD})
         self._asked("GET", "/")
         while time.monotonic() < self.until:
-            time.sleep(self.random.expovariate(1 / EVERY_S))
+            time.sleep(self.random.expovariate(1 / self.every_s))
             if self.random.random() < READING:
                 path = self.random.choice((*READS, f"/network/card/{self._element()}"))
                 self._timed("read", "GET", path, None, (200,))
@@ -72,7 +77,7 @@ class User(threading.Thread):
             value = self.random.choice(("open", "closed"))
             return f"/network/found/{self.site[tag]}", {"value": value, "note": f"Seen by {self.login}"}
         if which < 0.9:
-            title = f"Look at it, {self.random.randrange(10**6)}"
+            title = f"Look at it, {self.login} {len(self.took['write'])}"
             return "/jobs/new", {"element": self._element(), "task": "inspect", "touches": "bus", "title": title}
         return "/people/nobody/leave", {"reason": "There is none"}
 
@@ -80,6 +85,8 @@ class User(threading.Thread):
         began = time.monotonic()
         status = self._asked(method, path, data)
         self.took[kind].append((time.monotonic() - began, began, path.rpartition("/")[0]))
+        if status == 302 and data and "title" in data:
+            self.confirmed.append(data["title"])
         if status not in wanted and not (status in (404, 403) and "nobody" in path):
             self.wrong.append(f"{method} {path}: {status}")
 
@@ -201,3 +208,45 @@ def test_fifty_people_at_once(crowd, served, capsys):
     assert verify(path).found == () and len(jobs.lines(setup.open_site(path))) > 20
     assert p95_ms(reads) < READS_MS and p95_ms(writes) < WRITES_MS
     assert at[-1] < 1.2 * at[len(at) // 3]
+
+
+def children(server: int) -> list[int]:
+    """The workers of the server."""
+    found = subprocess.run(["pgrep", "-P", str(server)], capture_output=True, text=True, check=False).stdout.split()
+    return [int(pid) for pid in found]
+
+
+def test_workers_killed_while_people_work_and_backups_are_taken(crowd, served, tmp_path, capsys):
+    """What was answered as recorded is there once; each backup is whole; the record is what was recorded."""
+    path, logins, elements = crowd
+    base, server, _ = served
+    seed, wanted = int(os.environ.get("LOAD_SEED", "7")), int(os.environ.get("KILLS", "300"))
+    rng, far = random.Random(seed), time.monotonic() + 24 * 3600
+    users = [User(base, login, elements, far, seed * 1000 + i) for i, login in enumerate(logins[:20])]
+    for user in users:
+        user.every_s = 1.0
+        user.start()
+    time.sleep(10)
+    killed, copies = 0, []
+    while killed < wanted:
+        time.sleep(rng.uniform(0.3, 1.6))
+        if workers := children(server):
+            try:
+                os.kill(rng.choice(workers), signal.SIGKILL)
+                killed += 1
+            except ProcessLookupError:
+                continue
+        if killed % 25 == 0:
+            copies.append(backup(path, tmp_path / f"copy{len(copies)}.sqlite3", datetime.now(UTC)).path)
+    for user in users:
+        user.until = 0.0
+    for user in users:
+        user.join(120)
+    titles = Counter(line.title for line in jobs.lines(setup.open_site(path)))
+    confirmed = [title for user in users for title in user.confirmed]
+    with capsys.disabled():
+        print(f"\nseed {seed}: {killed} kills, {len(confirmed)} confirmed, {len(copies)} backups")
+    assert len(confirmed) > wanted / 3 and len(set(confirmed)) == len(confirmed)
+    assert [title for title in confirmed if titles[title] != 1] == []
+    assert [title for title, count in titles.items() if title.startswith("Look at it, user") and count > 1] == []
+    assert verify(path).found == () and all(verify(copy).found == () for copy in copies)

@@ -241,6 +241,17 @@ class TestWhoMay:
         reasons = {lane.person.login: lane.in_the_way.code for lane in found.may_not}
         assert reasons["bram"] == "may-not-ran-out" and reasons["temi"] == "may-not-learning"
 
+    def test_who_has_not_done_it_for_a_year_is_named(self):
+        """Retrained before a task done less often than once a year: NFPA 70E-2021 110.6(A)(3), from memory."""
+        shown("dagny", "trained", day=TODAY - timedelta(days=500))
+        shown("dagny", "observed", day=TODAY - timedelta(days=400))
+        lanes = {lane.person.login: lane for lane in may_do.who_may(the_site(), "retorque", MCC, TODAY, MOMENT).may}
+        assert lanes["dagny"].out_of_practice and not lanes["nils"].out_of_practice
+        assert lanes["nils"].done == TODAY - timedelta(days=12)
+        shown("dagny", "supervised")
+        lanes = {lane.person.login: lane for lane in may_do.who_may(the_site(), "retorque", MCC, TODAY, MOMENT).may}
+        assert not lanes["dagny"].out_of_practice
+
     def test_whoever_left_is_on_no_lane_and_may_nothing(self):
         register.leave(act("maren"), "nils", "Moved away")
         found = may_do.who_may(the_site(), "retorque", MCC, TODAY, MOMENT)

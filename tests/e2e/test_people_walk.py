@@ -124,7 +124,7 @@ def test_from_the_invitation_to_the_lock_of_somebody_who_left(somebody):
     expect(lena.get_by_role("heading", level=1)).to_contain_text("Somebody else has set your password")
     lena.fill("#old", told[1])
     lena.fill("#new", "tide over the rope quay")
-    press(lena, "Change the password")
+    press(lena, "Change it")
     expect(lena.locator(".said")).to_be_visible()
 
     # nils leaves, and his lock hangs: it is named, and he signs nowhere any more

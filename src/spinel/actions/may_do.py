@@ -3,17 +3,18 @@ the way first and what would change it."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
 
+from spinel.actions.acting import utc_moment
 from spinel.actions.rosters import OnRoster, at_once, duties
 from spinel.actions.site import Site, on_site
 from spinel.actions.standing import CONTRACT, Line, Shown, Standing, shown_by_all, standing
-from spinel.core.people import TASK
+from spinel.core.people import TASK, months_after
 from spinel.core.permit.tasks import TASKS
 from spinel.core.said import Said, say
-from spinel.store import jobs
+from spinel.store import jobs, permits
 from spinel.store.people import Registered
 
 #: Whoever has one of these roles can be put to a task; to operating also these.
@@ -24,7 +25,8 @@ WORKS, SWITCHES = frozenset(("worker",)), frozenset(("operator", "director"))
 class Lane:
     """One person for one task. ``first``: of what holds, the line that ends first. ``in_the_way``, ``would_do``: the
     first thing that keeps them from it and what would change it, None for whoever may. ``named``: lines that do not
-    hold and are only named. ``duties``: what they are on; ``twice``: two of these at once."""
+    hold and are only named. ``duties``: what they are on; ``twice``: two of these at once. ``done``: when permits last
+    saw them at it; ``out_of_practice``: nothing tells that they did or learnt it within the time of the practice."""
 
     person: Registered
     standing: Standing
@@ -34,6 +36,8 @@ class Lane:
     named: tuple[Line, ...]
     duties: tuple[OnRoster, ...]
     twice: bool
+    done: date | None
+    out_of_practice: bool
 
     @property
     def may(self) -> bool:
@@ -68,7 +72,8 @@ def asked_first(site: Site) -> tuple[str, str]:
 @on_site
 def who_may(site: Site, task_id: str, equipment_class: str, on: date, now: datetime) -> WhoMay:
     here, shown, on_duty = site.as_it_is(), shown_by_all(), duties(site, now)
-    twice = at_once(on_duty)
+    twice, done = at_once(on_duty), permits.last_done(task_id, equipment_class)
+    since = months_after(on, -here.profile.training.practised)
     lanes, others = [], 0
     for person in site.register():
         if not person.active:
@@ -82,10 +87,21 @@ def who_may(site: Site, task_id: str, equipment_class: str, on: date, now: datet
             person=person, standing=lines, first=lines.first_to_end(on), in_the_way=why, would_do=would,
             named=tuple(line for line in lines.lacking(on) if not line.must),
             duties=tuple(on_duty.get(person.id, ())), twice=person.id in twice,
+            done=here.day(utc_moment(done[person.id])) if person.id in done else None,
+            out_of_practice=why is None and _rusty(shown, person, task_id, lines.lines[0].since, since, done),
         ))  # fmt: skip
     may = sorted((x for x in lanes if x.may), key=lambda x: (x.busy(now) is not None, -_ends(x).toordinal()))
     may_not = sorted((x for x in lanes if not x.may), key=lambda x: (_far(x, task_id, shown), x.person.name))
     return WhoMay(may=tuple(may), may_not=tuple(may_not), others=others)
+
+
+def _rusty(
+    shown: Shown, person: Registered, task_id: str, began: date | None, since: date, done: Mapping[int, str]
+) -> bool:  # fmt: skip
+    """Where the beginning of what is held was not kept, nothing is said of it."""
+    if began is None or began >= since or done.get(person.id, "")[:10] >= since.isoformat():
+        return False
+    return not any(c.task_id == task_id and c.day >= since for c in shown.courses.get(person.id, ()))
 
 
 def _ends(lane: Lane) -> date:

@@ -32,8 +32,8 @@ def to_stderr() -> None:
 def note(what: str, person_id: int | None = None, **more: str | int) -> None:
     """One event of this request: what, who, from where, at which address. Never what was typed."""
     where = str(request.endpoint) if request.endpoint in _SECRET else request.path
-    told = {"person": person_id, "address": request.remote_addr, "method": request.method, "path": where}
-    events.warning(what, extra=told | more)
+    told: dict[str, object] = {"person": person_id, "address": request.remote_addr, "method": request.method}
+    events.warning(what, extra={**told, "path": where, **more})
 
 
 def register(app: Flask) -> None:

@@ -7,6 +7,7 @@ import re
 from ctypes.util import find_library
 from functools import lru_cache
 from pathlib import Path
+from typing import Any
 
 from flask import Blueprint, Response, current_app, g, render_template, request, url_for
 
@@ -14,6 +15,7 @@ from spinel.actions import permits, program_view, records
 from spinel.core.errors import InputError
 from spinel.core.people import role_name
 from spinel.core.said import Said, say
+from spinel.web import records as records_pages
 from spinel.web import showing
 from spinel.web.addresses import outside
 from spinel.web.filters import words
@@ -57,6 +59,17 @@ def program_pdf(number: str):
     return _as_pdf("papers/program.html", number, _program(number))
 
 
+@pages.get("/records/story/<kind>/<name>/paper")
+def story(kind: str, name: str):
+    """A story for who keeps paper, with the head of the ledger that it can be held against."""
+    return render_template("papers/story.html", **_story(kind, name), missing=missing_packages())
+
+
+@pages.get("/records/story/<kind>/<name>.pdf")
+def story_pdf(kind: str, name: str):
+    return _as_pdf("papers/story.html", re.sub("[^A-Za-z0-9._-]", "-", f"{kind}-{name}")[:80], _story(kind, name))
+
+
 def _as_pdf(template: str, number: str, content: dict[str, object]):
     size = request.args.get("size", words().profile.written.paper)
     if size not in SIZES:
@@ -74,16 +87,20 @@ def _as_pdf(template: str, number: str, content: dict[str, object]):
     if found is None:
         # others have asked before: this page looks again by itself
         page = render_template("papers/coming.html", number=number)
-        again = url_for(str(request.endpoint), number=number, size=size, drawn=key)
+        again = url_for(str(request.endpoint), **(request.view_args or {}), size=size, drawn=key)
         return page, 202, {"Refresh": f"2; url={again}"}
     answer = Response(found, mimetype="application/pdf")
     answer.headers["Content-Disposition"] = f'inline; filename="{number}-{size}.pdf"'
     return answer
 
 
+def _story(kind: str, name: str) -> dict[str, object]:
+    return {**records_pages.told(kind, name), **_live("records.story", "papers.story_pdf", kind=kind, name=name)}
+
+
 def _permit(number: str) -> dict[str, object]:
     seen = showing.permit(permits.view(site(), number, g.now))
-    return {"permit": seen, "c": seen.content, **_live("permits.page", "papers.permit_pdf", number)}
+    return {"permit": seen, "c": seen.content, **_live("permits.page", "papers.permit_pdf", number=number)}
 
 
 def _program(number: str) -> dict[str, object]:
@@ -95,7 +112,7 @@ def _program(number: str) -> dict[str, object]:
         "confirmed": confirmed,
         "signers": _signers(seen),
         "columns": COLUMNS,
-        **_live("switching.program", "papers.program_pdf", number),
+        **_live("switching.program", "papers.program_pdf", number=number),
     }
 
 
@@ -117,13 +134,13 @@ def _sizes() -> list[str]:
     return sorted(SIZES, key=lambda size: size != own)
 
 
-def _live(page: str, pdf: str, number: str) -> dict[str, object]:
+def _live(page: str, pdf: str, **named: Any) -> dict[str, object]:
     """The address of the live record as a code, and the ledger's count and head at this moment."""
-    back = url_for(page, number=number)
+    back = url_for(page, **named)
     address = outside(back)
     count, head = records.head(site())
     return {"address": address, "code": code(address), "count": count, "head": head, "back": back,
-            "pdf": url_for(pdf, number=number), "sizes": _sizes()}  # fmt: skip
+            "pdf": url_for(pdf, **named), "sizes": _sizes()}  # fmt: skip
 
 
 def code(text: str) -> str:

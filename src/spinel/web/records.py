@@ -108,16 +108,17 @@ def _answer(count: int, report: Report | None, wanted: Wanted) -> Said:
 @pages.get("/records/story/<kind>/<name>")
 def story(kind: str, name: str):
     """One subject, from its first entry to its last."""
-    return render_template("records/story.html", **_story(kind, name))
+    return render_template("records/story.html", **told(kind, name))
 
 
-def _story(kind: str, name: str) -> dict[str, object]:
-    told = story_of.of(site(), f"{kind}:{name}")
-    lines = [(line, stories.told(line, site().names), line_of(line.entry)) for line in told.lines]
+def told(kind: str, name: str) -> dict[str, object]:
+    """What the page and the paper of a story are made of."""
+    story = story_of.of(site(), f"{kind}:{name}")
+    lines = [(line, stories.told(line, site().names), line_of(line.entry)) for line in story.lines]
     return {
-        "story": told, "lines": lines, "kind": kind, "name": name, "page_of": PAGES_OF.get(kind),
-        "believed": verdicts.believed(told, g.now), "witnessed": verdicts.witnessed(told),
-        "parts": {line.part: say(f"story-part-{line.part}") for line in told.lines if line.part},
+        "story": story, "lines": lines, "kind": kind, "name": name, "page_of": PAGES_OF.get(kind),
+        "believed": verdicts.believed(story, g.now), "witnessed": verdicts.witnessed(story),
+        "parts": {line.part: say(f"story-part-{line.part}") for line in story.lines if line.part},
     }  # fmt: skip
 
 

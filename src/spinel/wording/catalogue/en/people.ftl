@@ -226,6 +226,8 @@ legend-courses = what everybody exposed is taught, and exchanges
 lane-free = free now
 lane-busy = on { $number } now
 lane-twice = on two rosters at once
+lane-done = last done { $day }
+lane-rusty = not done for { $months } months: trained anew first
 lane-named = lacks { $line }
 lane-line-until = { $line } until { $day };
 lane-line-never = { $line } never;
@@ -500,7 +502,7 @@ crew-lacks-role = lacks only the role
 crew-lacks-skill = lacks only the { -qualification }
 crew-cap = As roles and { -qualification(form: "many") } are today. It names one way, not the people: whoever may, may.
 job-crew = Crew: can it be staffed?
-permit-twice = On two rosters at once: { $name } is also on
+permit-twice = On two rosters at once:
 kind-of-record-calendar = calendar
 kind-of-record-exchange = exchange of hazards
 kind-of-record-tablet = shared tablet
@@ -522,3 +524,10 @@ backup-another-key-or-damaged = { $path } was made with another key, or is damag
 backup-give-its-key = Name the file that it was made with (--key, or SPINEL_BACKUP_KEY).
 backup-a-file-lacks = the file { $name } that it refers to is not whole ({ $count } such)
 kind-of-record-evidence = evidence
+
+## papers/story.html
+
+story-head-no = Entry
+story-head-when = When
+story-head-what = Who did what
+story-paper-cap = The record itself decides: spinel verify holds it against this count and head.
