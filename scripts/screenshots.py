@@ -12,7 +12,9 @@ from pathlib import Path
 from playwright.sync_api import sync_playwright
 from werkzeug.serving import make_server
 
-from spinel.actions import setup, upkeep
+from spinel.actions import people, setup, tablets, upkeep
+from spinel.actions.acting import Act
+from spinel.actions.site import Site
 from spinel.demo.build import build
 from spinel.demo.people import PASSWORD
 from spinel.demo.site import element_id
@@ -37,13 +39,19 @@ SHOTS = (
     ("records", "edda", "/records?verify=1", DESK),
     ("program", "ivo", "/switching/SP-0007?step=6", DESK),
     ("another-state", "maren", "/jobs/J-0002/switching?case=gen", DESK),
-    ("transfers", "maren", "/switching/SP-0007/transfers", DESK),
     ("console", "ivo", "/switching/SP-0005/console", DESK),
     ("console-upright", "ivo", "/switching/PR-0009/console", UPRIGHT),
     ("people", "maren", "/people", DESK),
+    ("tablet", "", "/tablet", UPRIGHT),
     ("story", "edda", "/records/story/permit/EWP-0001", DESK),
     ("paper", "maren", "/permits/EWP-0003/paper", DESK),
 )
+
+
+def _tablet(site: Site) -> str:
+    """What the browser of a registered tablet holds."""
+    maren = next(p.id for p in people.everybody(site) if p.login == "maren")
+    return tablets.register(Act(site, people.actor(site, maren), MOMENT), "Tablet 2, pump house")
 
 
 def main(only: list[str], folder: Path) -> None:
@@ -51,8 +59,10 @@ def main(only: list[str], folder: Path) -> None:
     folder.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory() as temporary:
         database = Path(temporary) / "demo.sqlite3"
-        build(setup.open_site(database), MOMENT)
+        site = setup.open_site(database)
+        build(site, MOMENT)
         upkeep.keep(database, MOMENT, None)
+        token = _tablet(site)
         server = make_server("127.0.0.1", 0, create_app(str(database), clock=lambda: MOMENT))
         threading.Thread(target=server.serve_forever, daemon=True).start()
         address = f"http://127.0.0.1:{server.server_port}"
@@ -63,6 +73,8 @@ def main(only: list[str], folder: Path) -> None:
                     continue
                 page = browser.new_page(viewport={"width": width, "height": height})
                 page.on("console", lambda m: print("console:", m.text) if m.type in ("error", "warning") else None)
+                if name == "tablet":
+                    page.context.add_cookies([{"name": "tablet", "value": token, "url": address}])
                 if login:
                     page.goto(f"{address}/sign-in")
                     page.fill("#login", login)

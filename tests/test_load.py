@@ -104,7 +104,7 @@ class User(threading.Thread):
             own.request(method, path, body, headers)
             answer = own.getresponse()
             text = answer.read()
-        except OSError as error:
+        except (OSError, http.client.HTTPException) as error:
             self.wrong.append(f"{method} {path}: {error!r}")
             return 0
         finally:

@@ -153,7 +153,7 @@ def _page_of(hit: records.Hit) -> str:
     if hit.kind == "equipment":
         return url_for("network.page", e=hit.key)
     if hit.kind == "person":
-        return url_for("records.page", actor=hit.title)
+        return url_for("people.person", login=hit.key)
     return url_for(PAGES_OF[hit.kind], number=hit.key)
 
 

@@ -172,9 +172,9 @@ def end_here() -> None:
 def _page(after: str, login: str = "", problem: str = ""):
     demo = None
     if setup.is_demo(site()):
-        from spinel.demo.people import PASSWORD
+        from spinel.demo.people import CODE, PASSWORD
 
-        demo = (people.everybody(site()), PASSWORD)
+        demo = (people.everybody(site()), PASSWORD, CODE)
     return render_template("shell/sign_in.html", after=after, login=login, problem=problem, demo=demo)
 
 

@@ -7,7 +7,9 @@ from typing import Any
 
 from spinel.actions.records import Entry
 from spinel.actions.story import Line
+from spinel.core.people import role_name
 from spinel.core.permit.decision import OUTCOMES
+from spinel.core.permit.tasks import TASKS
 from spinel.core.said import Said, say
 from spinel.web import phrases
 from spinel.web.filters import clock
@@ -19,6 +21,12 @@ _SHOWN: Mapping[str, Callable[[Any], Any]] = {
     "end": lambda v: clock(v),
     "window_end": lambda v: clock(v),
     "covered": len,
+    "how": lambda v: say(f"how-shown-{v}"),
+    "course": lambda v: say("line-task") if v == "task" else say(f"course-{v.replace('_', '-')}"),
+    "task": lambda v: TASKS[v].name if v in TASKS else v or "none",
+    "until": lambda v: v or "none",
+    "roles": lambda v: tuple(role_name(r) for r in v),
+    "equipment_classes": tuple,
     "outcome": lambda v: OUTCOMES[v],
     "circuit_changed": lambda v: say("story-yes" if v == "yes" else "story-no"),
 }
@@ -59,6 +67,27 @@ VALUES: Mapping[str, tuple[str, ...]] = {
     "personal lock removed": ("lock",),
     "owner absent": ("owner", "reason"),
     "work complete": (),
+    "person added": ("name",),
+    "person described": (),
+    "roles changed": ("roles",),
+    "qualification recorded": ("task", "equipment_class", "until"),
+    "qualification withdrawn": ("task", "equipment_class", "because"),
+    "training recorded": ("course", "how", "day", "seen_by", "until", "task", "equipment_classes"),
+    "signed in": (),
+    "password changed": (),
+    "password reset": (),
+    "invited": (),
+    "invitation accepted": (),
+    "short code set": (),
+    "one-time codes set up": (),
+    "one-time codes taken away": ("because",),
+    "left": ("because",),
+    "came back": ("because",),
+    "hazards told": ("guest", "work", "told", "from", "until"),
+    "exchange signed": ("heard",),
+    "exchange ended": ("because",),
+    "tablet registered": (),
+    "tablet taken out of use": ("because",),
 }
 
 

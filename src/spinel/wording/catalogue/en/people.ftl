@@ -184,9 +184,11 @@ verdict-person = { $count ->
 }
 verdict-person-left = [b]{ $name }[/] has left{ $holds ->
     [0] { "" }
+    [one] {" "}with [late]a lock[/]
    *[other] {" "}with [late]{ $holds } locks[/]
 }{ $rosters ->
     [0] { "" }
+    [one] {" "}and is still on [late]one roster[/]
    *[other] {" "}and is still on [late]{ $rosters } rosters[/]
 }.
 verdict-person-holds = { $count ->
@@ -531,3 +533,34 @@ story-head-no = Entry
 story-head-when = When
 story-head-what = Who did what
 story-paper-cap = The record itself decides: spinel verify holds it against this count and head.
+demo-code = , the short code at a shared tablet
+
+## web/stories.py: what was done about people
+
+story-person-added = entered { $name }.
+story-person-described = put down whose they are, trade and telephone.
+story-roles-changed = changed the roles: { LIST($roles) }.
+story-qualification-recorded = recorded a { -qualification } from elsewhere: { LOWERFIRST($task) }, { $equipment_class }, until { DAY($until) }.
+story-qualification-withdrawn = withdrew the { -qualification }: { LOWERFIRST($task) }, { $equipment_class }. “{ $because }”
+story-training-recorded = recorded { $course }: { $how } on { DAY($day) }, seen by { $seen_by }.{ $task ->
+    [none] { "" }
+   *[other] {" "}{ CAPITAL1($task) }, { LIST($equipment_classes) }.
+}{ $until ->
+    [none] { "" }
+   *[other] {" "}Counts until { DAY($until) }.
+}
+story-signed-in = signed in.
+story-password-changed = changed the own password.
+story-password-reset = made a new password for them.
+story-invited = invited them with a link.
+story-invitation-accepted = set a password by the link.
+story-short-code-set = set the own short code.
+story-one-time-codes-set-up = set up one-time codes.
+story-one-time-codes-taken-away = took their one-time codes away: “{ $because }”
+story-left = entered that they have left: “{ $because }”
+story-came-back = entered that they are back: “{ $because }”
+story-hazards-told = told { $guest } the hazards for “{ $work }”, { DAY($from) } to { DAY($until) }: “{ $told }”
+story-exchange-signed = signed the other half: “{ $heard }”
+story-exchange-ended = ended it: “{ $because }”
+story-tablet-registered = made it a shared tablet.
+story-tablet-taken-out-of-use = took it out of use: “{ $because }”
