@@ -43,9 +43,9 @@ lint: setup-dev
 	$(BIN)/djlint --quiet --lint src/spinel/web/templates
 	$(BIN)/mypy
 
-# the browser tests on one worker, with one server; the other begins with the rest
+# the browser tests on two workers, with a server each: while they wait for a page the others work
 suite: setup-dev
-	$(BIN)/pytest -n 2 --dist loadscope --no-loadscope-reorder tests src/spinel/core
+	$(BIN)/pytest -n 4 --dist loadscope --no-loadscope-reorder tests src/spinel/core
 
 # For every day: lint, types, core and actions.
 check: setup-dev

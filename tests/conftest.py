@@ -39,22 +39,28 @@ settings.register_profile("steady", deadline=None, derandomize=True, max_example
 settings.load_profile("steady")
 
 
-class BrowserOnOne(LoadScopeScheduling):
-    """The browser tests on one worker, with one server and one browser; of the rest each file on one, so that what it
-    prepares is prepared once. (The groups of pytest-xdist 3.8 have no effect under pytest 9.2.)"""
+#: Walks that take a browser and a server of their own; the other browser tests share another.
+APART = ("tests/e2e/test_switching_walk", "tests/e2e/test_people_walk")
+
+
+class BrowsersOnTwo(LoadScopeScheduling):
+    """The browser tests on two workers, each with one server and one browser; of the rest each file on one, so that
+    what it prepares is prepared once. (The groups of pytest-xdist 3.8 have no effect under pytest 9.2.)"""
 
     def _split_scope(self, nodeid: str) -> str:
-        return "browser" if nodeid.startswith("tests/e2e/") else nodeid.partition("::")[0]
+        if nodeid.startswith("tests/e2e/"):
+            return "walks" if nodeid.startswith(APART) else "browser"
+        return nodeid.partition("::")[0]
 
 
 @pytest.hookimpl(optionalhook=True)
-def pytest_xdist_make_scheduler(config: pytest.Config, log: Any) -> BrowserOnOne | None:
+def pytest_xdist_make_scheduler(config: pytest.Config, log: Any) -> BrowsersOnTwo | None:
     """For the whole suite; the long proofs of one file are divided among the workers as ever."""
-    return BrowserOnOne(config, log) if config.getvalue("dist") == "loadscope" else None
+    return BrowsersOnTwo(config, log) if config.getvalue("dist") == "loadscope" else None
 
 
 #: What takes longest goes first, so that no worker is left alone with it at the end.
-LONGEST_FIRST = ("test_switching_walk", "test_walk", "test_screens", "test_kill", "test_releases", "test_roles",
+LONGEST_FIRST = ("test_switching_walk", "test_people_walk", "test_walk", "test_screens", "test_kill", "test_releases", "test_roles",
                  "test_demo_recomputed", "test_fault_currents", "test_clearing_simulation")  # fmt: skip
 
 

@@ -11,6 +11,7 @@ from spinel.actions import (
     box,
     codes,
     console,
+    falling_due,
     invitations,
     network,
     people,
@@ -146,6 +147,16 @@ class TestShortCodes:
             "handed back",
         )
         assert not [act for act in SHORT_MAY if any(word in act for word in onward)]
+
+    def test_a_page_that_asks_by_itself_is_no_sign_of_life(self):
+        token = sessions.begin(the_site(), codes.short(actor("wanda")), "tablet", MOMENT, short=True)
+        for seconds in range(10, 240, 10):
+            found = sessions.of_token(the_site(), token, MOMENT + timedelta(seconds=seconds), by_itself=True)
+            assert (found is not None) == (seconds < 180), seconds
+
+    def test_it_makes_no_secret_address(self):
+        with pytest.raises(NotAllowed):
+            falling_due.new_address(short_act("maren"))
 
     def test_a_short_session_ends_by_itself_soon(self):
         token = sessions.begin(the_site(), codes.short(actor("wanda")), "tablet", MOMENT, short=True)

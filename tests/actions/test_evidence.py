@@ -135,11 +135,12 @@ def test_an_encrypted_backup_opens_with_its_key_alone_and_only_whole(database, t
     assert [p for p in tmp_path.iterdir() if p.name.startswith(".")] == []
 
 
-def test_a_backup_without_a_file_that_it_refers_to_is_none(database, tmp_path):
+@pytest.mark.tampers
+def test_a_file_that_is_lost_is_said_and_keeps_nobody_from_having_a_backup(database, tmp_path):
     files.path_of(database, handed_in(PDF)).unlink()
-    with pytest.raises(Refusal, match="not whole"):
-        backup(database, tmp_path / "copy", MOMENT)
-    assert not (tmp_path / "copy").exists()
+    done = backup(database, tmp_path / "copy", MOMENT)
+    assert done.trouble.code == "backup-a-file-lacks" and done.trouble.values["count"] == 1
+    assert [f.code for f in verify(done.path).found] == ["verify-evidence"]
 
 
 def test_daily_backups_are_encrypted_where_the_site_has_a_key_and_the_oldest_go_whole(database, tmp_path, monkeypatch):

@@ -8,6 +8,7 @@ import pytest
 
 from demo_acts import MOMENT, act, permits_of, person, the_site
 from spinel.actions import (
+    console,
     exchanges,
     falling_due,
     may_do,
@@ -129,6 +130,24 @@ class TestWithdrawn:
         login = next(p.login for p in the_site().register() if p.id == operator)
         assert qualifying.withdraw(act("maren"), login, "operate", MCC, "Opened the wrong one") == ["SP-0005"]
         assert program_view.view(the_site(), "SP-0005").state == "stopped"
+
+    def test_it_goes_on_only_with_somebody_who_is_qualified(self):
+        """Resumed with the same operator it would go on as before."""
+        seen = program_view.view(the_site(), "SP-0005")
+        login = next(p.login for p in the_site().register() if p.id == seen.operator_id)
+        qualifying.withdraw(act("maren"), login, "operate", MCC, "Opened the wrong one")
+        stopped = program_view.view(the_site(), "SP-0005")
+        with pytest.raises(Refusal, match="qualif"):
+            console.resume(act("ivo"), "SP-0005", stopped.version, "They said sorry")
+        assert program_view.view(the_site(), "SP-0005").state == "stopped"
+
+    def test_no_step_is_confirmed_with_an_operator_who_has_left(self):
+        seen = program_view.view(the_site(), "SP-0005")
+        login = next(p.login for p in the_site().register() if p.id == seen.operator_id)
+        register.leave(act("maren"), login, "Went home for good")
+        with pytest.raises(Refusal, match="has left"):
+            console.confirm(act("ivo"), "SP-0005", seen.done + 1, seen.version, {})
+        assert program_view.view(the_site(), "SP-0005").done == seen.done
 
     def test_what_nobody_holds_is_not_withdrawn(self):
         with pytest.raises(InputError):

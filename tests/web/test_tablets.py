@@ -131,7 +131,9 @@ def test_a_calendar_is_read_by_whoever_has_its_address_and_by_nobody_else(app, s
     assert any(
         "Bram Castel" in str(e["SUMMARY"]) and e["DTSTART"].dt == (MOMENT - timedelta(days=3)).date() for e in events
     )
-    assert app.test_client().get("/calendar/" + "k" * 32 + ".ics").status_code == 404
+    stranger = app.test_client().get("/calendar/" + "k" * 32 + ".ics")
+    # and shows a stranger nothing of the site
+    assert stranger.status_code == 404 and "EWP-" not in stranger.text and "Ferry" not in stranger.text
 
 
 def test_a_table_taken_in_is_answered_row_by_row(sign_in):

@@ -49,7 +49,7 @@ def backup(path: str | Path, to: str | Path, now: datetime, key: Path | None = N
     # the copy is there and whole, whether or not this can be written down
     with suppress(NotKept):
         beside.keep(Path(path), LAST, utc_text(now))
-    return replace(done, trouble=dropped.trouble)
+    return replace(done, trouble=done.trouble or dropped.trouble)
 
 
 @on_site
@@ -112,8 +112,6 @@ def _copied(source: Path, to: Path, head: str | None, count: int | None) -> Copi
         if verdict.broken_at is not None:
             raise _not_whole(source, say("backup-the-ledger-is-broken-at", entry=verdict.broken_at, why=verdict.reason))
         lacking = files.copy(source, to, wanted)
-        if lacking:
-            raise _not_whole(source, say("backup-a-file-lacks", name=lacking[0][:12], count=len(lacking)))
         database.settle(half)
         # with its keys, or nobody could tell later whether an entry was made anew
         if keys.file(source).exists():
@@ -122,7 +120,9 @@ def _copied(source: Path, to: Path, head: str | None, count: int | None) -> Copi
     finally:
         for rest in (half, Path(f"{half}-wal"), Path(f"{half}-shm")):
             rest.unlink(missing_ok=True)
-    return Copied(to, verdict.count, verdict.head, lost, bool(schema.lacks))
+    # the record itself is whole: what it refers to is said to be missing, and keeps nobody from having a backup
+    trouble = say("backup-a-file-lacks", name=lacking[0][:12], count=len(lacking)) if lacking else ""
+    return Copied(to, verdict.count, verdict.head, lost, bool(schema.lacks), trouble)
 
 
 def _against(head: str | None, count: int | None) -> tuple[int, Verdict]:

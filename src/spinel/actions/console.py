@@ -195,6 +195,12 @@ def _may_confirm(act: Act, seen: ProgramView, step: int) -> None:
         _qualified_to_look(act, seen.steps[step - 1])
         return
     check_move("confirm", "executing", act.actor.roles, seen.parts_of(act.actor.id))
+    if seen.state == "executing" and not any(p.id == seen.operator_id and p.active for p in act.site.register()):
+        raise Refusal(
+            say("standing-who-is-here"),
+            say("standing-has-left", name=seen.operator),
+            say("console-name-another-operator"),
+        )
     if act.actor.id != seen.director_id and seen.state in ("executing", "stopped"):
         raise NotAllowed(
             say("console-the-directors-device-records"),
@@ -316,6 +322,7 @@ def resume(act: Act, number: str, version: int, cause: str) -> None:
         program = stored(number)
         seen = as_view(program, unit.site.as_it_is())
         move = check_move("resume", program.state, act.actor.roles, seen.parts_of(act.actor.id))
+        _still_qualified(act, seen)
         broken = first_broken(seen.order, seen.now, seen.steps[: program.step], seen.steps[program.step :])
         if broken is not None:
             raise Refusal(
@@ -326,6 +333,14 @@ def resume(act: Act, number: str, version: int, cause: str) -> None:
         save(act, program, version, state=move.target, stopped_because="", director_id=act.actor.id)
         keep(unit, program, "resumed", {"because": text, "step": program.step + 1})
         unit.record(word(program, "resumed"), f"program:{number}", {"because": text, "step": program.step + 1})
+
+
+def _still_qualified(act: Act, seen: ProgramView) -> None:
+    """What stopped it may have been that somebody is not, and days may have passed."""
+    if act.actor.id is not None:
+        need_qualified_for(act, seen, act.actor.id, act.actor.name, "operate", ("operate", "lock"))
+    if seen.operator_id is not None:
+        _check_operator(act, seen, seen.operator_id)
 
 
 @on_site

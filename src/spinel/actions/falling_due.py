@@ -9,8 +9,9 @@ from datetime import date, datetime, timedelta
 from spinel.actions.acting import Act, utc_text
 from spinel.actions.site import Site, on_site
 from spinel.actions.standing import CONTRACT, shown_by_all
-from spinel.core.errors import NotFound
+from spinel.core.errors import NotAllowed, NotFound
 from spinel.core.people import OWN, TASK
+from spinel.core.said import say
 from spinel.store import calendars
 from spinel.store.people import Registered
 
@@ -62,7 +63,8 @@ def listed(site: Site, today: date, within: int = STAGES[-1]) -> list[FallsDue]:
 @on_site
 def new_address(act: Act) -> str:
     """A secret address of one's own for a calendar; the one before is worth nothing from then on."""
-    assert act.actor.id is not None
+    if act.actor.short or act.actor.id is None:
+        raise NotAllowed(say("acting-a-short-code"), say("acting-it-signs-ones-own"), say("acting-sign-in-in-full"))
     token = secrets.token_urlsafe(24)
     calendars.put(act.site.path, act.actor.id, token, utc_text(act.now))
     return token

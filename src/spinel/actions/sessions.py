@@ -37,12 +37,15 @@ def begin(
 
 
 @on_site
-def of_token(site: Site, token: str, now: datetime) -> Kept | None:
-    """The session that a token stands for, while it lasts."""
+def of_token(site: Site, token: str, now: datetime, *, by_itself: bool = False) -> Kept | None:
+    """The session that a token stands for, while it lasts. ``by_itself``: a page asked, and nobody touched it: no sign
+    of life of somebody at a shared tablet."""
     found = store.kept(site.path, token) if token else None
     if found is None or not lasts(site, found, now):
         return None
-    if now - utc_moment(found.seen_at) >= (SHORT_WRITTEN if found.short else WRITTEN):
+    if not (found.short and by_itself) and now - utc_moment(found.seen_at) >= (
+        SHORT_WRITTEN if found.short else WRITTEN
+    ):
         store.seen(site.path, found.id, utc_text(now))
     return found
 

@@ -40,6 +40,8 @@ def restore_command(from_: str, to: str, head_hash: str | None, count: int | Non
     """A site's database FROM a backup. It is verified first; by a printed head and count it says what is lost."""
     done = restore(from_, to, head_hash, count, key)
     _say(done)
+    if done.trouble:
+        click.echo(told(done.trouble), err=True)
     if done.lost:
         click.echo(f"LOST: {done.lost} entries that were recorded after this backup. What they did is not in it.")
     elif head_hash is None and count is None:

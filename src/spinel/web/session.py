@@ -85,7 +85,9 @@ def _load(person_id: str) -> SignedIn | None:
 def current() -> Kept | None:
     """The session of this request, asked once."""
     if "kept" not in g:
-        g.kept = sessions.of_token(site(), str(session.get("token", "")), g.now)
+        g.kept = sessions.of_token(
+            site(), str(session.get("token", "")), g.now, by_itself="HX-Request" in request.headers
+        )
     found: Kept | None = g.kept
     return found
 

@@ -224,7 +224,7 @@ who-may-others = { $count ->
 }
 who-may-due = { $first } fall due in 30 days, { $second } in 60, { $third } in 90; { $gone } have run out.
 legend-task = this task, this class of equipment
-legend-courses = what everybody exposed is taught, and exchanges
+legend-courses = courses, hazards exchanged
 lane-free = free now
 lane-busy = on { $number } now
 lane-twice = on two rosters at once
@@ -524,7 +524,7 @@ backup-with-its-key = an encrypted backup is opened with its key
 backup-is-encrypted = { $path } is encrypted.
 backup-another-key-or-damaged = { $path } was made with another key, or is damaged.
 backup-give-its-key = Name the file that it was made with (--key, or SPINEL_BACKUP_KEY).
-backup-a-file-lacks = the file { $name } that it refers to is not whole ({ $count } such)
+backup-a-file-lacks = The record was copied, but { $count } of the files that it refers to are not whole, first { $name }.
 kind-of-record-evidence = evidence
 
 ## papers/story.html
