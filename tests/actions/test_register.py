@@ -133,9 +133,11 @@ class TestWithdrawn:
 
     def test_it_goes_on_only_with_somebody_who_is_qualified(self):
         """Resumed with the same operator it would go on as before."""
-        seen = program_view.view(the_site(), "SP-0005")
-        login = next(p.login for p in the_site().register() if p.id == seen.operator_id)
-        qualifying.withdraw(act("maren"), login, "operate", MCC, "Opened the wrong one")
+        operator = program_view.view(the_site(), "SP-0005").operator_id
+        login = next(p.login for p in the_site().register() if p.id == operator)
+        for q in store.held_by(operator):
+            if q.task_id == "operate":
+                qualifying.withdraw(act("maren"), login, "operate", q.equipment_class, "Opened the wrong one")
         stopped = program_view.view(the_site(), "SP-0005")
         with pytest.raises(Refusal, match="qualif"):
             console.resume(act("ivo"), "SP-0005", stopped.version, "They said sorry")
