@@ -43,9 +43,9 @@ lint: setup-dev
 	$(BIN)/djlint --quiet --lint src/spinel/web/templates
 	$(BIN)/mypy
 
-# the browser tests on two workers, with a server each: while they wait for a page the others work
+# the browser tests on two workers of three, with a server each: while they wait for a page the others work
 suite: setup-dev
-	$(BIN)/pytest -n 4 --dist loadscope --no-loadscope-reorder tests src/spinel/core
+	$(BIN)/pytest -n 3 --dist loadscope --no-loadscope-reorder tests src/spinel/core
 
 # For every day: lint, types, core and actions.
 check: setup-dev
