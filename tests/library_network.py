@@ -6,9 +6,14 @@ same voltage behind a reactance in both. Impedances are the document's own: no t
 """
 
 import math
+from functools import partial
+from importlib import import_module
 
-import pandapower as pp
-import pandapower.shortcircuit as sc
+from werkzeug.local import LocalProxy
+
+#: Loaded by the worker that asks it something: it takes seconds, and every worker reads this file.
+pp = LocalProxy(partial(import_module, "pandapower"))
+sc = LocalProxy(partial(import_module, "pandapower.shortcircuit"))
 
 C = 1.1
 SERIES, CONVERTS = ("cable", "busway", "reactor"), ("inverter", "rectifier", "ups")

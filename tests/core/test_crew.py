@@ -10,7 +10,12 @@ from spinel.core.people import ROLES
 from spinel.core.permit import life as permit_life
 from spinel.core.switching import life as program_life
 
-CREWS = {"permit": for_permit("retorque"), "program": for_program(third=False), "third": for_program(third=True)}
+CREWS = {
+    "permit": for_permit("retorque"),
+    "two": for_permit("retorque", 2),
+    "program": for_program(third=False),
+    "third": for_program(third=True),
+}
 
 
 def tried_out(duties, people):
@@ -35,7 +40,7 @@ def test_a_crew_is_found_where_there_is_one_and_never_a_larger_than_need_be(seed
     rng = random.Random(seed)
     people = [somebody(rng, i) for i in range(rng.choice((2, 3, 4)))]
     # the program of seven duties would be tried out 16,384 times over four people
-    duties = CREWS[rng.choice(("permit", "program", "third"))]
+    duties = CREWS[rng.choice(("permit", "program", "third", "two" if len(people) < 4 else "permit"))]
     found, expected = crew(duties, people), tried_out(duties, people)
     assert (found is None) == (expected is None), seed
     if found is not None:
@@ -57,6 +62,13 @@ def test_it_separates_what_the_lives_of_permits_and_programs_separate():
     program = {d.name: d.apart for d in CREWS["program"]}
     assert program_life.DUTIES_APART["check"] == ("writer",) and "writes" in program["checks"]
     assert "operates" in program["directs"] and "releases" in program["operates"]
+
+
+def test_two_who_approve_are_two_people_and_neither_issues_writes_or_works():
+    apart = {d.name: d.apart for d in for_permit("retorque", 3)}
+    for name in ("approves", "approves_2", "approves_3"):
+        assert apart[name] >= {"writes", "works", "issues", "approves", "approves_2", "approves_3"} - {name}
+        assert all(name in apart[other] for other in apart[name])
 
 
 def test_two_people_are_too_few_for_a_permit_and_the_gap_is_named():

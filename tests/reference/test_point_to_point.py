@@ -7,9 +7,9 @@ their multiplying factors (from memory, high confidence); line types of a genera
 
 import math
 
-import pandapower as pp
 import pytest
 
+from library_network import pp
 from saying import en
 from sequence_site import cable, end, radial, site, source, transformer
 from spinel.core.errors import InputError

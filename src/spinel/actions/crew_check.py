@@ -11,6 +11,7 @@ from spinel.actions.site import Site, SiteNow, on_site
 from spinel.actions.standing import shown_by_all, standing
 from spinel.core.crew import Able, CrewDuty, could_fill, crew, for_permit, for_program, gaps
 from spinel.core.network.document import Element
+from spinel.core.permit.life import APPROVALS
 from spinel.core.permit.tasks import TASKS
 from spinel.store.people import Registered
 
@@ -41,7 +42,7 @@ def crews_for(site: Site, element: Element, task_id: str, on: date) -> tuple[Sta
     able = _able(here, people, kind, on)
     third = here.settings["checks_by"] == "third_person"
     return (
-        _crew("permit", for_permit(task_id), people, able),
+        _crew("permit", for_permit(task_id, APPROVALS[here.settings["approvals"]]), people, able),
         _crew("program", for_program(third=third), people, able),
     )
 

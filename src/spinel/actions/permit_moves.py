@@ -17,8 +17,8 @@ from spinel.actions.permits import PermitView, as_view, stored
 from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core import stored as shapes
 from spinel.core import texts
-from spinel.core.errors import InputError, Refusal
-from spinel.core.permit.life import check_move
+from spinel.core.errors import InputError, NotAllowed, Refusal
+from spinel.core.permit.life import APPROVALS, check_move
 from spinel.core.said import Said, Sayable, joined, say
 from spinel.store.models import Permit
 
@@ -43,7 +43,7 @@ def _move(
         clock.need_sure(act, what)
         more = dict(rule(unit, permit, seen)) if rule else {}
         target = {"state": move.target} if move.target else {}
-        save(act, permit, version, **target, **changes, **more)
+        save(act, permit, version, **{**target, **changes, **more})
         keep(unit, permit, word, detail or {})
         unit.record(f"permit {word}", f"permit:{number}", {"content_hash": permit.content_hash, **(detail or {})})
 
@@ -119,9 +119,22 @@ def approve(act: Act, number: str, version: int, signed_hash: str, password: str
     def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
         _same_content(permit, signed_hash)
         _check_people(unit.site, seen, permit)
-        return {}
+        if "approver" in seen.parts_of(act.actor.id):
+            raise NotAllowed(
+                say("core-life-separation-of-duties"), say("permit-moves-you-have-approved-it"),
+                say("core-life-somebody-else-with-the-role-must-do"),
+            )  # fmt: skip
+        # it waits on until as many as the site wants have put their names to it
+        return {} if approvals_lacking(unit.site, seen) <= 1 else {"state": permit.state}
 
     _move(act, number, version, "approve", "approved", rule=rule)
+
+
+@on_site
+def approvals_lacking(site: Site, seen: PermitView) -> int:
+    """How many more authorisers the site wants on this content, each another person."""
+    wanted = APPROVALS[site.settings_now()["approvals"]]
+    return max(0, wanted - len({r.person_id for r in seen.valid("approved")}))
 
 
 @on_site
@@ -162,6 +175,12 @@ def issue(
         _same_content(permit, signed_hash)
         _check_people(unit.site, seen, permit)
         _still_covered(unit.site.as_it_is(), seen)
+        if lacking := approvals_lacking(unit.site, seen):
+            raise Refusal(
+                say("permit-moves-as-many-approve-as-the-site-wants"),
+                say("permit-moves-approvals-lack", count=lacking),
+                say("permit-moves-edit-and-submit-it-again"),
+            )
         return {"window_start": utc_text(start), "window_end": utc_text(end)}
 
     detail = {"start": utc_text(start), "end": utc_text(end)}

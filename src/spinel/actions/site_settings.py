@@ -12,6 +12,7 @@ from spinel.actions.standing import NAMED, REFUSED
 from spinel.core import stored as shapes
 from spinel.core import texts
 from spinel.core.errors import InputError
+from spinel.core.permit.life import APPROVALS
 from spinel.core.quantities import CEILING_CAL_CM2, Quantity
 from spinel.core.said import Sayable, say
 from spinel.store import ledger, settings
@@ -26,7 +27,8 @@ NUMBERS: Mapping[str, Quantity] = {
 }  # fmt: skip
 #: Choices that a site makes. Who confirms the check steps of a program.
 CHOICES: Mapping[str, tuple[str, ...]] = {
-    "checks_by": ("director", "third_person"), "training_rule": (NAMED, REFUSED), "one_time_code": ("no", "yes"),
+    "checks_by": ("director", "third_person"), "approvals": tuple(APPROVALS), "training_rule": (NAMED, REFUSED),
+    "one_time_code": ("no", "yes"),
 }  # fmt: skip
 CHANGED = "setting changed"
 
@@ -67,7 +69,7 @@ def change(act: Act, key: str, value: Any, reason: str) -> None:
     if key in NUMBERS:
         value = NUMBERS[key].parse(value)
     elif key not in CHOICES:
-        raise InputError("setting", key, say("setup-ceiling-cal-cm2-longest-window-h-or"))
+        raise InputError("setting", key, say("one-of", options=(*NUMBERS, *CHOICES)))
     elif value not in CHOICES[key]:
         raise InputError(key, value, say("one-of", options=CHOICES[key]))
     text = texts.REASON.check(reason)

@@ -61,7 +61,7 @@ def qualify(login: str, task_id: str, equipment_class: str, until: datetime, act
 @click.option("--because", required=True, help="Why the site decides so.")
 @says_errors
 def setting(key: str, value: str, actor_login: str, because: str) -> None:
-    """Change a site setting: ceiling_cal_cm2, longest_window_h, longest_stand_min, step_min or checks_by."""
+    """Change a site setting; a wrong KEY is answered with all that there are."""
     on = site()
     site_settings.change(now(on, actor(on, actor_login)), key, value, because)
     click.echo(f"{key} = {value}")

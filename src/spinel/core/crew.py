@@ -42,17 +42,20 @@ _PART = {"requester": "writes", "approver": "approves", "issuer": "issues", "wor
 _PROGRAM_PART = {"writer": "writes", "checker": "checks", "operator": "operates"}
 
 
-def for_permit(task_id: str) -> tuple[CrewDuty, ...]:
-    """The duties on a permit, whose worker is qualified for the task. At least two people are there: somebody watches
-    who does not work."""
+def for_permit(task_id: str, approvals: int = 1) -> tuple[CrewDuty, ...]:
+    """The duties on a permit, whose worker is qualified for the task, approved by so many. At least two people are
+    there: somebody watches who does not work."""
     moves, apart = permit_life.MOVES, permit_life.DUTIES_APART
 
     def duty(name: str, act: str, *more: str, skill: str = "") -> CrewDuty:
         never = frozenset(_PART[part] for part in apart.get(act, ()))
         return CrewDuty(name, moves[act].roles, skill, never | set(more))
 
+    approve = ("approves", "approves_2", "approves_3")[:approvals]
+    # what the first who approves may not be, none of them may, and nobody approves twice
+    others = [duty(name, "approve", "issues", *(n for n in approve if n != name)) for name in approve[1:]]
     return _both_ways((
-        duty("writes", "edit"), duty("approves", "approve"), duty("issues", "issue"),
+        duty("writes", "edit"), duty("approves", "approve"), *others, duty("issues", "issue"),
         duty("works", "state", skill=task_id), duty("vouches", "vouch"), duty("leads", "accept"),
         CrewDuty("watches", ("attendant", "worker", "person_in_charge"), "", frozenset(("works",))),
     ))  # fmt: skip

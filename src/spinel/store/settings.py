@@ -20,6 +20,8 @@ DEFAULTS: dict[str, Any] = {
     #: After how long without a sign of life a session ends, and after how long in any case, hours.
     "session_idle_h": 8.0,
     "session_whole_h": 24.0,
+    #: How many authorisers approve a permit, each another person.
+    "approvals": "one",
     #: Whether approving and issuing ask for a one-time code beside the password.
     "one_time_code": "no",
     #: How long a program may stand at a step, minutes, before console and board say so.

@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from datetime import UTC, datetime, time
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from flask import Blueprint, Response, g, redirect, render_template, request, session, url_for
-from icalendar import Calendar, Event
 
 from spinel.actions import codes, falling_due, invitations, register, sessions
 from spinel.actions.acting import Actor
@@ -21,6 +20,9 @@ from spinel.web.filters import words
 from spinel.web.here import here, site
 from spinel.web.papers import code
 from spinel.web.session import act, actor, current
+
+if TYPE_CHECKING:
+    from icalendar import Event
 
 pages = Blueprint("accounts", __name__)
 
@@ -101,6 +103,9 @@ def new_calendar():
 @pages.get("/calendar/<token>.ics")
 def calendar(token: str):
     """What falls due, for a calendar that asks again and again; its address is its key."""
+    # only for who asks: loading it would make every server start later
+    from icalendar import Calendar
+
     owner, found = falling_due.calendar(site(), token, g.now)
     made = Calendar()
     made.add("prodid", "-//Spinel//EN")
@@ -112,6 +117,8 @@ def calendar(token: str):
 
 
 def _event(one: falling_due.FallsDue) -> Event:
+    from icalendar import Event
+
     what = say("due-tasks", count=len(one.tasks)) if one.what == TASK else say(f"line-{one.what.replace('_', '-')}")
     event = Event()
     # the same thing has the same name each time it is asked for, so that a calendar has it once

@@ -32,9 +32,10 @@ def _page(number: str, failed: forms.Failed | None = None):
     lacking = permit_moves.waiting_for(seen) if seen.state in ("issued", "in_force", "suspended") else []
     minutes = int((seen.window_end - g.now).total_seconds() // 60)
     first = not seen.valid("briefed")
+    answer = verdicts.permit(seen, minutes, lacking, permit_moves.approvals_lacking(site(), seen))
     return render_template(
         "permits/permit.html", permit=seen, c=seen.content, failed=failed, lacking=lacking, MOVES=MOVES,
-        why_not=_why_not(seen), answer=verdicts.permit(seen, minutes, lacking), first_briefing=first,
+        why_not=_why_not(seen), answer=answer, first_briefing=first,
         briefable=_briefable(seen), expected=_expected(seen) if first else (), twice=_twice(seen),
         everybody=[(p.id, p.name) for p in people.everybody(site())] if seen.state == "suspended" else (),
     )  # fmt: skip

@@ -99,9 +99,13 @@ def card(element: Element, h: Mapping[str, Any], threshold: Threshold) -> Said:
     return say("verdict-energy", energy_cal_cm2=h["energy_cal_cm2"], distance_mm=h["working_distance_mm"])
 
 
-def permit(seen: PermitView, minutes_left: int, lacking: Sequence[Said]) -> Said:
-    """May the work go on?"""
+def permit(seen: PermitView, minutes_left: int, lacking: Sequence[Said], approvals: int = 0) -> Said:
+    """May the work go on? ``approvals``: how many more it waits for."""
     shown = seen.shown_state
+    if shown == "submitted" and approvals > 1:
+        return say("verdict-permit-approvals", count=approvals)
+    if shown == "submitted" and seen.valid("approved"):
+        return say("verdict-permit-one-more")
     if shown == "expired":
         return say("verdict-permit-expired", minutes=-minutes_left)
     if shown == "in_force":

@@ -87,6 +87,9 @@ MOVES: Mapping[str, Move] = {
 
 NAMES: Mapping[str, Sayable] = {state: say(f"permit-state-{state}") for state in (*STATES, "expired")}
 
+#: How many authorisers a site may want to approve, each another person.
+APPROVALS = {"one": 1, "two": 2, "three": 3}
+
 #: Who did what before decides who may not do this: act -> past parts that forbid it.
 DUTIES_APART: Mapping[str, tuple[str, ...]] = {
     "approve": ("requester", "worker"),

@@ -147,7 +147,6 @@ practice-start-a-practice-run-2 = Start a practice run.
 
 setup-change-settings = change settings
 setup-is-no-database-of-an-earlier-version = { $path } is no database of an earlier version of Spinel. Nothing was changed.
-setup-ceiling-cal-cm2-longest-window-h-or = ceiling_cal_cm2, longest_window_h, longest_stand_min, step_min or checks_by
 
 ## actions/programs.py
 

@@ -564,3 +564,22 @@ story-exchange-signed = signed the other half: “{ $heard }”
 story-exchange-ended = ended it: “{ $because }”
 story-tablet-registered = made it a shared tablet.
 story-tablet-taken-out-of-use = took it out of use: “{ $because }”
+
+## actions/permit_moves.py: approvals
+
+setting-approvals = Authorizers who approve
+why-approvals = How many put their names to a { -permit } before it is issued, each another person. None of them wrote it, works on it or issues it.
+setting-is-one = one
+setting-is-two = two
+setting-is-three = three
+permit-moves-you-have-approved-it = You have approved this content already.
+permit-moves-as-many-approve-as-the-site-wants = as many approve as the site wants
+permit-moves-approvals-lack = { $count ->
+    [one] One more approval is wanted since it was approved.
+   *[other] { $count } more approvals are wanted since it was approved.
+}
+permit-moves-edit-and-submit-it-again = Edit it, and submit it again.
+verdict-permit-approvals = Not yet: it waits for { $count } { -authorizer(form: "many") }.
+verdict-permit-one-more = Not yet: it waits for one more { -authorizer }.
+crew-duty-approves-2 = approves it as well
+crew-duty-approves-3 = approves it as third
