@@ -67,6 +67,13 @@ class OnePerson:
     def in_date(self) -> int:
         return sum(q.holds(self.today) for q in self.held)
 
+    def by_task(self) -> list[tuple[Qualification, tuple[str, ...]]]:
+        """What ends together, once, with all its classes of equipment."""
+        found: dict[tuple[str, date, date | None], list[Qualification]] = {}
+        for q in self.held:
+            found.setdefault((q.task_id, q.until, q.since), []).append(q)
+        return [(each[0], tuple(sorted(q.equipment_class for q in each))) for each in found.values()]
+
     def course(self, name: str) -> date | None:
         """The last day on which a course counts, None where it was never attended."""
         return attended(self.shown, name, self.today)

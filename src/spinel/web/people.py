@@ -124,12 +124,16 @@ def person(login: str):
 def _person(login: str, failed: forms.Failed | None = None, made: Sayable = "", link: str = ""):
     found = register.one(site(), login, register.moment_of(g.now, site()), g.now)
     practice = here().profile.training if published() else None
+    which = [
+        (f"{q.task_id}|{q.equipment_class}", say("person-pair", task=TASKS[q.task_id].name, kind=q.equipment_class))
+        for q in found.held if q.task_id in TASKS
+    ]  # fmt: skip
     return render_template(
         "people/person.html", one=found, p=found.person, failed=failed, made=made, link=link, roles=_roles(),
         employers=_employers(), tasks=[(t.id, t.name) for t in TASKS.values()], practice=practice,
         courses=[(c, say(f"course-{c.replace('_', '-')}")) for c in COURSES], today=register.moment_of(g.now, site()),
         hows=[(h, say(f"how-shown-{h}")) for h in HOW], kinds=[(k, k) for k in EQUIPMENT_CLASSES],
-        task_names={t.id: t.name for t in TASKS.values()}, answer=verdicts.person(found),
+        task_names={t.id: t.name for t in TASKS.values()}, answer=verdicts.person(found), which=which,
     )  # fmt: skip
 
 
@@ -168,12 +172,11 @@ def file(name: str):
 
 @pages.post("/people/<login>/withdraw")
 def withdraw(login: str):
-    task_id, kind = forms.text("task_id"), forms.text("equipment_class")
-
     def do() -> list[str]:
+        task_id, _, kind = forms.text("which").partition("|")
         return qualifying.withdraw(act(), login, task_id, kind, forms.text("reason"))
 
-    return _of_person(login, f"withdraw-{task_id}-{kind}", "people-withdrawn", do)
+    return _of_person(login, "withdraw", "people-withdrawn", do)
 
 
 @pages.post("/people/<login>/roles")
