@@ -48,6 +48,7 @@ PAGES = {
     "program": "/switching/SP-0007?step=6", "after_step": "/switching/SP-0007/after/9",
     "console": "/switching/SP-0005/console", "programs": "/switching?state=all",
     "working": "/permits/EWP-0003/working", "records": "/records", "find": "/find?q=MC",
+    "people": "/people", "person": "/people/nils/card", "crew": "/jobs/J-0003/crew",
 }  # fmt: skip
 REQUESTS = 200
 

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import logging
 import sys
+import time
 
 from flask import Flask, request
 from flask.wrappers import Response
@@ -23,7 +24,11 @@ _SECRET = ("accounts.welcome", "accounts.calendar")
 def to_stderr() -> None:
     """For a server on its own: every logger writes there, as JSON."""
     handler = logging.StreamHandler(sys.stderr)
-    handler.setFormatter(JsonFormatter(_FORM, style="{", rename_fields={"asctime": "at", "levelname": "level"}))
+    form = JsonFormatter(
+        _FORM, "%Y-%m-%dT%H:%M:%SZ", style="{", rename_fields={"asctime": "at", "levelname": "level"}
+    )  # fmt: skip
+    form.converter = time.gmtime
+    handler.setFormatter(form)
     root = logging.getLogger()
     root.handlers[:] = [handler]
     root.setLevel(logging.INFO)
