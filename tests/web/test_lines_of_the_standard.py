@@ -3,11 +3,11 @@
 import re
 
 import pytest
+from test_roles import addresses
 
 from demo_acts import MOMENT, PASSWORD, the_site
 from spinel.actions import records
 from spinel.web.app import create_app
-from test_roles import addresses
 
 
 def test_any_sign_that_is_seen_may_stand_in_a_password(app, sign_in):
