@@ -221,6 +221,15 @@ class TestFromElsewhere:
             with pytest.raises(InputError):
                 exchanges.offer(act("sorcha"), Told(**{**vars(self.TOLD), **days}))
 
+    def test_what_they_lead_stands_still_as_well(self):
+        """Somebody from elsewhere who leads the job and works on nothing."""
+        about = {"employer": "contractor", "company": "Tidewick Switch Works"}
+        register.describe(act("maren"), "jory", about)
+        number = exchanges.offer(act("maren"), Told(**{**vars(self.TOLD), "guest": "jory"}))
+        exchanges.sign(act("jory"), number, 1, "Nothing at all")
+        stopped = exchanges.end(act("maren"), number, 2, "They have left the site")
+        assert {"EWP-0003", "EWP-0004", "EWP-0006"} <= set(stopped)
+
     def test_once_ended_their_work_stands_still(self):
         assert may("dag") is None
         seen = permits_of("EWP-0004")

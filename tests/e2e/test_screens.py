@@ -17,7 +17,7 @@ SCREENS = {
     "programs": "/switching?state=all", "program": "/switching/SP-0007?step=4", "isolated": "/switching/SP-0003",
     "restoration": "/switching/SP-0004", "console": "/switching/SP-0005/console",
     "another state": "/jobs/J-0002/switching?case=gen", "practice console": "/switching/PR-0009/console", "instruments": "/switching/instruments", "people": "/people", "account": "/account", "crew": "/jobs/J-0003/crew",
-    "due": "/people/due", "person": "/people/temi/card",
+    "due": "/people/due",
     "program paper": "/switching/SP-0003/paper",
 }  # fmt: skip
 #: What is used in the field, on a tablet.

@@ -76,6 +76,13 @@ class PermitView(Signed):
             found |= {p["id"]: p["name"] for p in r.detail.get("joined", ())}
         return found
 
+    @property
+    def everybody(self) -> frozenset[int]:
+        """Whoever works on it, leads it or watches."""
+        in_charge = self.content["people"]["in_charge"]
+        watching = {a["id"] for a in self.content["access"]["attendants"]}
+        return frozenset({*self.roster, *watching, *([in_charge["id"]] if in_charge else ())})
+
     def stated(self, person_id: int) -> bool:
         return any(r.person_id == person_id for r in self.valid("stated"))
 

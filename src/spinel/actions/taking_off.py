@@ -34,11 +34,12 @@ class Doing:
 
 
 def taken_off(unit: Unit, person_id: int, reason: Sayable, doing: Doing | None = None) -> Iterator[str]:
-    """Permits that are suspended and programs that are stopped for it, by number. ``doing``: only what they do so."""
+    """Permits that are suspended and programs that are stopped for it, by number. ``doing``: only what they do so; else
+    also what they lead or watch."""
     for permit in store.permits_in(("issued", "in_force", "suspended")):
         if doing is None or doing.is_on(permit):
             seen = permits.as_view(unit.site, permit, unit.act.now)
-            if person_id in seen.roster:
+            if person_id in (seen.roster if doing else seen.everybody):
                 stopping.suspend(unit, permit, reason)
                 yield permit.number
     if doing is None or doing.switches:

@@ -36,7 +36,7 @@ def _page(number: str, failed: forms.Failed | None = None):
     return render_template(
         "permits/permit.html", permit=seen, c=seen.content, failed=failed, lacking=lacking, MOVES=MOVES,
         why_not=_why_not(seen), answer=answer, first_briefing=first,
-        briefable=_briefable(seen), expected=_expected(seen) if first else (), twice=_twice(seen),
+        briefable=_briefable(seen), expected=seen.everybody if first else (), twice=_twice(seen),
         everybody=[(p.id, p.name) for p in people.everybody(site())] if seen.state == "suspended" else (),
     )  # fmt: skip
 
@@ -48,19 +48,11 @@ def _briefable(seen: permits.PermitView) -> list[tuple[int, Sayable]]:
     return [(p.id, say("briefing-planned", name=p.name) if p.id in seen.roster else p.name) for p in found]
 
 
-def _expected(seen: permits.PermitView) -> set[int]:
-    """Who the plan says will be there."""
-    in_charge = seen.content["people"]["in_charge"]
-    attendants = {a["id"] for a in seen.content["access"]["attendants"]}
-    return {*seen.roster, *attendants, *([in_charge["id"]] if in_charge else ())}
-
-
 def _twice(seen: permits.PermitView) -> list[tuple[str, rosters.OnRoster]]:
     """Who of the plan is on something else in its window: warned of, and not refused."""
     if seen.state in ENDED or seen.state == "handed_back":
         return []
-    on_it = _expected(seen)
-    found = rosters.elsewhere(site(), seen.number, on_it, (seen.window_start, seen.window_end), g.now)
+    found = rosters.elsewhere(site(), seen.number, seen.everybody, (seen.window_start, seen.window_end), g.now)
     return [(site().names()[person_id], duty) for person_id, duty in found.items()]
 
 
