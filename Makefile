@@ -43,9 +43,6 @@ lint: setup-dev
 	$(BIN)/djlint --quiet --lint src/spinel/web/templates
 	$(BIN)/mypy
 
-# hundreds of small databases, each flushed to the disk at every act: in memory where there is room for them
-suite daily: export PYTEST_DEBUG_TEMPROOT := $(shell df -Pk /dev/shm 2>/dev/null | awk 'NR == 2 && $$4 > 6000000 {print "/dev/shm"}')
-
 # the browser tests on two workers of three, with a server each: while they wait for a page the others work
 suite: setup-dev
 	$(BIN)/pytest -n 3 --dist loadscope --no-loadscope-reorder tests src/spinel/core
