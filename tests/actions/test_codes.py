@@ -93,6 +93,22 @@ class TestShortCodes:
         with pytest.raises(Refusal):
             codes.sign_in(the_site(), tablet, "wanda", CODE, MOMENT)
 
+    @pytest.mark.parametrize("what", ["reset", "left"])
+    def test_nothing_lets_anybody_in_after_a_reset_or_leaving(self, tablet, what):
+        """Whoever knew the password may have set a code, or hold a link."""
+        from spinel.actions import register
+
+        link = invitations.invite(act("maren"), "wanda")
+        if what == "reset":
+            register.reset_password(act("maren"), "wanda")
+        else:
+            register.leave(act("maren"), "wanda", "Moved away")
+            register.come_back(act("maren"), "wanda", "Back again")
+        with pytest.raises(Refusal):
+            codes.sign_in(the_site(), tablet, "wanda", CODE, MOMENT)
+        with pytest.raises(Refusal):
+            invitations.guest(the_site(), link, MOMENT)
+
     def test_it_signs_ones_statements_and_stops_work(self):
         seen = permits_of("EWP-0006")
         permit_moves.brief(

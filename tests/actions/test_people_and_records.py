@@ -2,7 +2,7 @@
 
 import json
 import sqlite3
-from datetime import timedelta
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 import pytest
@@ -193,7 +193,18 @@ def test_a_site_that_is_not_the_demo_from_the_first_day(run, tmp_path):
     assert "recorded: 27 positions" in run("network", "walk-down", str(walk), "--as", "anna").output
     options = ("--role", "worker", "--as", "anna", "--password", "another long one")
     assert run("person-add", "will", "--name", "Will Work", *options).exit_code == 0
-    assert run("qualify", "will", "test", "panelboard", "2030-01-01", "--as", "anna").exit_code == 0
+    assert (
+        run(
+            "qualify",
+            "will",
+            "test",
+            "panelboard",
+            f"{datetime.now(UTC) + timedelta(days=700):%Y-%m-%d}",
+            "--as",
+            "anna",
+        ).exit_code
+        == 0
+    )
     assert run("setting", "ceiling_cal_cm2", "25", "--as", "anna", "--because", "Our suits").exit_code == 0
     assert run("setting", "ceiling_cal_cm2", "nan", "--as", "anna", "--because", "Our suits").exit_code == 1
     assert run("setting", "ceiling_cal_cm2", "25", "--as", "will", "--because", "Our suits").exit_code == 1

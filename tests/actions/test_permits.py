@@ -8,7 +8,7 @@ from peewee import IntegrityError
 
 from demo_acts import DESIGN, HAZARD, MOMENT, PASSWORD, act, actor, element_id, person, the_site
 from saying import en
-from spinel.actions import board, jobs, network, people, permit_moves, permits, records
+from spinel.actions import board, jobs, network, people, permit_moves, permits, qualifying, records
 from spinel.actions.expiry import note_expired
 from spinel.core.errors import InputError, NotAllowed, Refusal, Stale
 from spinel.core.permit.life import STATES
@@ -114,7 +114,7 @@ def test_duties_stay_apart():
     everything = ["coordinator", "authoriser", "person_in_charge", "worker"]
     people.add_person(act("maren"), "omni", "Omni Everywhere", PASSWORD, everything)
     for task in ("retorque", "test"):
-        people.add_qualifications(
+        qualifying.from_elsewhere(
             act("maren"), "omni", [(task, "motor control center")], act("maren", days=30).now.date()
         )
     number = make_draft(workers=("wanda",))
@@ -150,7 +150,7 @@ def test_qualification_is_per_task_and_class_and_in_date():
     lapsed = make_draft(workers=("bram",))
     with pytest.raises(Refusal, match="Bram Castel has no qualification in date"):
         go(lapsed, "submit", "maren")
-    people.add_qualifications(
+    qualifying.from_elsewhere(
         act("maren"), "bram", [("retorque", "motor control center")], act("maren", days=1).now.date()
     )
     go(lapsed, "submit", "maren")

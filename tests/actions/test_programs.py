@@ -371,7 +371,7 @@ def test_the_lock_of_somebody_absent_takes_two(isolated):
 
 
 def test_an_isolation_lock_is_taken_off_by_the_operator_who_hung_it(isolated):
-    from spinel.actions import people
+    from spinel.actions import people, qualifying
 
     _, number = isolated
     box.take(act("sorcha"), number)
@@ -379,7 +379,7 @@ def test_an_isolation_lock_is_taken_off_by_the_operator_who_hung_it(isolated):
     people.add_person(act("maren"), "olga", "Olga Berg", "a long password", ["operator"])
     for task in ("operate", "test"):
         for kind in ("medium-voltage switchgear", "switchboard", "transformer"):
-            people.add_qualifications(act("maren"), "olga", [(task, kind)], act("ivo").now.date())
+            qualifying.from_elsewhere(act("maren"), "olga", [(task, kind)], act("ivo").now.date())
     restoration = next(p.number for p in programs.lines(the_site()) if p.hold == number and p.purpose == "restoration")
     ready(restoration, operator="olga")
     run(restoration, until="lock")

@@ -12,7 +12,6 @@ from spinel.actions import (
     exchanges,
     falling_due,
     may_do,
-    people,
     people_csv,
     permit_moves,
     program_view,
@@ -70,11 +69,24 @@ class TestShown:
         assert may("dagny") is not None
 
     def test_nobody_is_qualified_by_one_look(self):
-        with pytest.raises(Refusal, match="never taught"):
+        with pytest.raises(Refusal, match="not taught"):
             shown("eero", "observed")
         shown("eero", "trained", day=TODAY - timedelta(days=3))
-        shown("eero", "tested")
+        assert shown("eero", "tested") is None and may("eero") is not None
+        shown("eero", "observed")
         assert may("eero") is None
+
+    def test_being_taught_at_one_class_of_equipment_is_nothing_at_another(self):
+        learnt = Learnt(course=TASK, how="observed", day=TODAY, seen_by="Sorcha Maddern", task_id="retorque",
+                        classes=(MCC, "medium-voltage switchgear"))  # fmt: skip
+        with pytest.raises(Refusal, match="each of these"):
+            qualifying.record(act("maren"), "temi", learnt)
+        assert may("temi") is not None
+
+    def test_nothing_from_elsewhere_counts_longer_than_what_is_shown_today(self):
+        with pytest.raises(Refusal, match="counts until"):
+            qualifying.from_elsewhere(act("maren"), "edda", [("test", MCC)], date(2029, 11, 25))
+        qualifying.from_elsewhere(act("maren"), "edda", [("test", MCC)], date(2029, 11, 24))
 
     def test_nobody_saw_it_themselves(self):
         with pytest.raises(InputError, match="somebody else"):
@@ -125,6 +137,25 @@ class TestWithdrawn:
         assert permits_of("EWP-0004").state == "in_force"
         assert may("wanda", "replace", kind="panelboard") is not None
 
+    def test_it_does_not_come_back_by_an_older_look_or_an_older_table(self):
+        """Taken from somebody on a day, it is theirs again only by what was shown on that day or later."""
+        table = people_csv.exported(the_site(), "qualifications")
+        qualifying.withdraw(act("maren"), "nils", "retorque", MCC, "Reached behind a barrier")
+        report = people_csv.import_(act("maren"), "qualifications", table)
+        assert [row.what for row in report if row.wrong] == [f"nils retorque {MCC}"]
+        with pytest.raises(Refusal, match="withdrawn"):
+            qualifying.from_elsewhere(act("maren"), "nils", [("retorque", MCC)], TODAY + timedelta(days=9))
+        shown("nils", "trained", day=TODAY - timedelta(days=2))
+        with pytest.raises(Refusal, match="withdrawn"):
+            shown("nils", "observed", day=TODAY - timedelta(days=1))
+        assert may("nils") is not None and may("nils", kind="panelboard") is None
+        shown("nils", "observed")
+        assert may("nils") is None
+
+    def test_whoever_becomes_a_contractors_is_not_at_work_before_hazards_are_exchanged(self):
+        register.describe(act("maren"), "wanda", {"employer": "contractor", "company": "Tidewick Switch Works"})
+        assert permits_of("EWP-0003").state == "suspended" and may("wanda", "replace", kind="panelboard") is not None
+
     def test_whoever_operates_is_stopped(self):
         operator = program_view.view(the_site(), "SP-0005").operator_id
         login = next(p.login for p in the_site().register() if p.id == operator)
@@ -158,7 +189,7 @@ class TestWithdrawn:
 
 class TestCourses:
     def test_lacking_one_is_named_or_refused_as_the_site_decides(self):
-        people.add_qualifications(act("maren"), "edda", [("retorque", MCC)], TODAY + timedelta(days=9))
+        qualifying.from_elsewhere(act("maren"), "edda", [("retorque", MCC)], TODAY + timedelta(days=9))
         assert may("edda") is None
         site_settings.change(act("tavi"), "training_rule", "refused", "Nobody works live without release training")
         refused = may("edda")
@@ -193,7 +224,7 @@ class TestFromElsewhere:
                 from_day=TODAY, until=TODAY + timedelta(days=3))  # fmt: skip
 
     def _noor(self):
-        people.add_qualifications(act("maren"), "noor", [("test", MCC)], TODAY + timedelta(days=90))
+        qualifying.from_elsewhere(act("maren"), "noor", [("test", MCC)], TODAY + timedelta(days=90))
         return may("noor", "test")
 
     def test_nobody_is_put_to_work_before_both_have_signed(self):
@@ -309,6 +340,21 @@ class TestRosters:
         late = next(d for d in own if d.number == "EWP-0002")
         assert late.late and late.meets(MOMENT + timedelta(days=2), None)
 
+    def test_a_program_began_when_it_was_started_and_not_at_its_last_step(self):
+        seen = program_view.view(the_site(), "SP-0005")
+        started = next(r.at for r in seen.records if r.kind == "started")
+        own = rosters.duties(the_site(), MOMENT)[seen.director_id]
+        assert [d.start.strftime("%Y-%m-%dT%H:%M:%SZ") for d in own if d.number == "SP-0005"] == [started]
+        assert started < seen.changed_at
+
+    def test_what_is_only_asked_for_keeps_nobody(self):
+        lanes = may_do.who_may(the_site(), "retorque", MCC, TODAY, MOMENT)
+        later = MOMENT + timedelta(hours=3)
+        # EWP-0005 is asked for then, and EWP-0006 is issued until then
+        wanda = next(lane for lane in lanes.may if lane.person.login == "wanda")
+        assert wanda.busy(later).number == "EWP-0006"
+        assert wanda.busy(MOMENT + timedelta(hours=4, minutes=30)) is None
+
 
 class TestFallingDue:
     def test_it_is_what_a_look_at_every_row_finds(self):
@@ -363,6 +409,6 @@ class TestTables:
             people_csv.import_(act("maren"), "people", table)
 
     def test_a_shorter_qualification_takes_nothing_away(self):
-        table = f"login,task,equipment_class,until\nnils,retorque,{MCC},2026-11-25\nnils,retorque,{MCC},2031-01-01\n"
+        table = f"login,task,equipment_class,until\nnils,retorque,{MCC},2026-11-25\nnils,retorque,{MCC},2028-01-01\n"
         report = people_csv.import_(act("maren"), "qualifications", table)
         assert [getattr(r.done, "code", "") for r in report] == ["csv-as-it-is", "csv-qualified"]

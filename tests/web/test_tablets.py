@@ -87,9 +87,11 @@ def test_a_stop_is_taken_while_somebody_is_signed_in_with_a_code(tablet):
     assert permits_of("EWP-0003").state == "suspended"
 
 
-def test_somebody_whose_password_was_reset_still_changes_it_first(tablet, sign_in):
-    sign_in("maren").post("/people/wanda/password")
-    take(tablet, "wanda")
+def test_after_a_reset_the_short_code_lets_nobody_in_and_the_password_is_changed_first(tablet, sign_in):
+    page = sign_in("maren").post("/people/wanda/password").text
+    made = re.search(r"is (\S+)\. It is shown", " ".join(page.split()))[1]
+    assert take(tablet, "wanda").status_code == 422
+    tablet.post("/sign-in", data={"login": "wanda", "password": made})
     assert tablet.get("/").headers["Location"].endswith("/account")
 
 
@@ -162,6 +164,10 @@ def test_who_may_page_answers_whatever_is_asked(sign_in):
     assert "people may" in page and "ran out 3 days ago" in " ".join(page.split())
     for query in ("task=no&on=MC1", "on=NOWHERE", "day=2020-01-01", "day=9999-12-31", "day=x", "task=%00&on=%00"):
         assert maren.get(f"/people?{query}").status_code == 200, query
+    assert "is none of these days" in maren.get("/people?day=2020-01-01").text
+    later = maren.get("/people?task=retorque&on=MC1-4A&day=2026-12-01").text
+    # nobody knows today who is free then
+    assert "free now" not in later and "people may" in later
     assert "There is no NOWHERE" in maren.get("/people?on=NOWHERE").text
     crew = maren.get("/jobs/J-0003/crew").text
     assert "people" in crew and "never the same as who" in crew

@@ -10,7 +10,19 @@ import pytest
 from demo_acts import MOMENT, PASSWORD, act, element_id, opened, person, the_site
 from saying import en
 from sixth_practice import SIX, STEMS
-from spinel.actions import box, instruments, jobs, network, people, permit_moves, permits, program_view, programs, setup
+from spinel.actions import (
+    box,
+    instruments,
+    jobs,
+    network,
+    people,
+    permit_moves,
+    permits,
+    program_view,
+    programs,
+    qualifying,
+    setup,
+)
 from spinel.actions.acting import SYSTEM, Act
 from spinel.actions.figures import document_text
 from spinel.core import profile as practices
@@ -53,7 +65,7 @@ def under_six(tmp_path, monkeypatch):
         people.add_person(first, login, name, PASSWORD, roles, phone, first=True)
     for login, tasks, classes, _ in QUALIFIED:
         until = MOMENT.date().replace(year=2030)
-        people.add_qualifications(act("maren"), login, product(tasks, classes), until)
+        qualifying.from_elsewhere(act("maren"), login, product(tasks, classes), until)
     network.publish(act("maren"), json.dumps(doc))
     found = {e.tag: e.normal_position for e in site.as_it_is().network.elements if e.kind in SWITCHING}
     network.walk_down(act("ivo"), found | {"G-1": "stopped", "SC-1": "stopped", "PV-1": "running"})

@@ -108,7 +108,7 @@ def _copied(source: Path, to: Path, head: str | None, count: int | None) -> Copi
             if schema.empty or schema.unknown:
                 raise _not_whole(source, say("backup-no-site-of-this-or-an-earlier-version"))
             lost, verdict = _against(head, count)
-            wanted = sorted(training.evidence()) if not schema.lacks else []
+            wanted = sorted(training.evidence()) if database.has_column("training", "evidence") else []
         if verdict.broken_at is not None:
             raise _not_whole(source, say("backup-the-ledger-is-broken-at", entry=verdict.broken_at, why=verdict.reason))
         lacking = files.copy(source, to, wanted)

@@ -5,10 +5,8 @@ from __future__ import annotations
 import secrets
 from datetime import datetime, timedelta
 
-from spinel.actions import passwords, sessions
+from spinel.actions import passwords, people, sessions
 from spinel.actions.acting import Act, Actor, utc_text, work
-from spinel.actions.people import actor as person_as_actor
-from spinel.actions.people import check_new_password
 from spinel.actions.site import Site, on_site
 from spinel.core.errors import InputError, NotFound, Refusal
 from spinel.core.said import say
@@ -27,9 +25,7 @@ def invite(act: Act, login: str) -> str:
     with work(act) as unit:
         if unit.done:
             return ""
-        person = next((p for p in store.register() if p.login == login.strip().lower()), None)
-        if person is None or not person.active:
-            raise NotFound("person", login)
+        person = people.here(login)
         if person.id == act.actor.id:
             raise InputError("login", login, say("register-somebody-else-the-own-is-changed-on-ones-page"))
         token = secrets.token_urlsafe(32)
@@ -44,7 +40,7 @@ def guest(site: Site, token: str, now: datetime) -> Actor:
     person_id = invitations.guest(site.path, token, utc_text(now))
     try:
         if person_id is not None:
-            return person_as_actor(site, person_id)
+            return people.actor(site, person_id)
     except NotFound:
         pass
     raise Refusal(
@@ -56,7 +52,7 @@ def guest(site: Site, token: str, now: datetime) -> Actor:
 def accept(site: Site, token: str, password: str, now: datetime) -> Actor:
     """The password is set, and every session that there was ends."""
     who = guest(site, token, now)
-    check_new_password(password, who.login, who.name, "password")
+    people.check_new_password(password, who.login, who.name, "password")
     assert who.id is not None
     act = Act(site, who, now)
     with work(act) as unit:

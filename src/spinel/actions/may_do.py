@@ -44,8 +44,8 @@ class Lane:
         return self.in_the_way is None
 
     def busy(self, at: datetime) -> OnRoster | None:
-        """What they are at just then, as far as it is known."""
-        return next((d for d in self.duties if d.meets(at, at) or (d.start <= at and d.late)), None)
+        """What they are at just then, as far as it is known. What is only asked for keeps nobody."""
+        return next((d for d in self.duties if not d.asked and (d.meets(at, at) or (d.start <= at and d.late))), None)
 
 
 @dataclass(frozen=True, kw_only=True)

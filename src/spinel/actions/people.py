@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable, Mapping
-from datetime import date, datetime, timedelta
+from datetime import datetime, timedelta
 from math import ceil
 from unicodedata import normalize
 
@@ -13,9 +13,7 @@ from spinel.actions.acting import SYSTEM, Act, Actor, utc_moment, utc_text, work
 from spinel.actions.site import Site, on_site
 from spinel.core import texts
 from spinel.core.errors import InputError, NotFound, Refusal
-from spinel.core.network.schema import EQUIPMENT_CLASSES
 from spinel.core.people import ROLES
-from spinel.core.permit.tasks import task
 from spinel.core.said import Sayable, say
 from spinel.store import attempts, tablets
 from spinel.store import people as store
@@ -140,6 +138,22 @@ def add_person(
     return person_id
 
 
+def registered(login: str) -> Registered:
+    """Somebody who ever was registered, or NotFound."""
+    found = next((p for p in store.register() if p.login == login.strip().lower()), None)
+    if found is None:
+        raise NotFound("person", login)
+    return found
+
+
+def here(login: str) -> Registered:
+    """Somebody who has not left, or NotFound."""
+    found = registered(login)
+    if not found.active:
+        raise NotFound("person", login)
+    return found
+
+
 def _long_enough(password: str, field: str) -> None:
     if not texts.PASSWORD.least <= len(password) <= texts.PASSWORD.most:
         # never shown again, not even in what was wrong with it
@@ -163,30 +177,6 @@ def need_free_name(name: str) -> None:
 def _same(name: str) -> str:
     """Two names that read alike are one: papers and the ledger name people."""
     return normalize("NFKC", name).casefold()
-
-
-@on_site
-def add_qualifications(
-    act: Act, login: str, on: Iterable[tuple[str, str]], until: date, since: date | None = None
-) -> None:  # fmt: skip
-    """Record that a person is qualified until a day (that day included), as was shown elsewhere. ``on``: each task with
-    its class of equipment; all are recorded, or none."""
-    act.actor.needs("coordinator", what=say("act-people-record-qualifications"))
-    with work(act) as unit:
-        person = store.by_login(login)
-        if person is None:
-            raise NotFound("person", login)
-        for task_id, equipment_class in on:
-            task(task_id)
-            if equipment_class not in EQUIPMENT_CLASSES:
-                raise InputError("equipment_class", equipment_class, say("one-of", options=tuple(EQUIPMENT_CLASSES)))
-            first = since.isoformat() if since else ""
-            store.put_qualification(person.id, task_id, equipment_class, until.isoformat(), first)
-            unit.record(
-                "qualification recorded",
-                f"person:{login}",
-                {"task": task_id, "equipment_class": equipment_class, "until": until.isoformat()},
-            )
 
 
 @on_site

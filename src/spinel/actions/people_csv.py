@@ -15,7 +15,7 @@ from datetime import date
 from spinel.actions import people, qualifying, register
 from spinel.actions.acting import Act
 from spinel.actions.site import Site, on_site
-from spinel.core.errors import InputError, NotFound, Refusal, SpinelError
+from spinel.core.errors import InputError, Refusal, SpinelError
 from spinel.core.people import ROLES, TASK, Course
 from spinel.core.rows import armed, disarmed
 from spinel.core.said import Sayable, say
@@ -114,7 +114,7 @@ def _one(act: Act, do: Callable[[Act, Mapping[str, str]], Sayable], number: int,
         return Row(number, what, "", say("csv-wrong", field=error.field, allowed=error.allowed))
     except Refusal as error:
         return Row(number, what, "", say("forms-refused", why=error.why, remedy=error.remedy))
-    except (NotFound, SpinelError) as error:
+    except SpinelError as error:
         return Row(number, what, "", error.said)
 
 
@@ -147,9 +147,7 @@ def _qualification_in(act: Act, row: Mapping[str, str]) -> Sayable:
     until, since = _day(row, "until"), _day(row, "since") if row.get("since") else None
     if since is not None and since > until:
         raise InputError("since", since.isoformat(), say("qualifying-not-before-it-was-shown"))
-    person = next((p for p in act.site.register() if p.login == row["login"].lower()), None)
-    if person is None:
-        raise NotFound("person", row["login"])
+    person = people.registered(row["login"])
     held = next(
         (
             q for q in store.held_by(person.id)
@@ -158,7 +156,7 @@ def _qualification_in(act: Act, row: Mapping[str, str]) -> Sayable:
     )  # fmt: skip
     if held is not None and held.until >= until:
         return say("csv-as-it-is")
-    people.add_qualifications(act, person.login, [(row["task"], row["equipment_class"])], until, since)
+    qualifying.from_elsewhere(act, person.login, [(row["task"], row["equipment_class"])], until, since)
     return say("csv-qualified", until=until.isoformat())
 
 
@@ -169,8 +167,8 @@ def _training_in(act: Act, row: Mapping[str, str]) -> Sayable:
         course=row["course"] or TASK, how=row["how"], day=_day(row, "day"), seen_by=row["seen_by"],
         task_id=row["task"], classes=classes, until=until, note=row.get("note", ""),
     )  # fmt: skip
-    person = next((p for p in act.site.register() if p.login == row["login"].lower()), None)
-    if person is not None and any(_same(c, learnt) for c in training.of_person(person.id)):
+    person = people.registered(row["login"])
+    if any(_same(c, learnt) for c in training.of_person(person.id)):
         return say("csv-as-it-is")
     counts = qualifying.record(act, row["login"], learnt)
     return say("csv-counts-until", until=counts.isoformat()) if counts else say("csv-recorded")

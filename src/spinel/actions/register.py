@@ -12,8 +12,9 @@ from spinel.actions.acting import Act, work
 from spinel.actions.people import SIGNED_IN, check_new_password, check_password
 from spinel.actions.rosters import OnRoster
 from spinel.actions.site import Site, on_site
+from spinel.actions.taking_off import taken_off
 from spinel.core import texts
-from spinel.core.errors import InputError, NotFound, Refusal
+from spinel.core.errors import InputError, Refusal
 from spinel.core.people import EMPLOYERS, OWN, ROLES, Course, Qualification, attended
 from spinel.core.said import say
 from spinel.store import invitations, training
@@ -81,7 +82,7 @@ class OnePerson:
 
 @on_site
 def one(site: Site, login: str, on: date, now: datetime) -> OnePerson:
-    person = _registered(login)
+    person = people.registered(login)
     on_duty = rosters.duties(site, now)
     held = sorted(store.held_by(person.id), key=lambda q: (q.until, q.task_id), reverse=True)
     return OnePerson(
@@ -94,7 +95,7 @@ def one(site: Site, login: str, on: date, now: datetime) -> OnePerson:
 
 @on_site
 def one_id(site: Site, login: str) -> int:
-    return _registered(login).id
+    return people.registered(login).id
 
 
 @on_site
@@ -116,7 +117,7 @@ def change_roles(act: Act, login: str, roles: Iterable[str]) -> None:
     with work(act) as unit:
         if unit.done:
             return
-        person = _registered(login)
+        person = people.registered(login)
         if "coordinator" not in wanted:
             _another_coordinator(person)
         if set(wanted) == person.roles:
@@ -133,9 +134,12 @@ def describe(act: Act, login: str, about: Mapping[str, str]) -> None:
     with work(act) as unit:
         if unit.done:
             return
-        person = _registered(login)
+        person = people.registered(login)
         store.describe(person.id, **known)
         unit.record("person described", f"person:{person.login}", known)
+        if person.employer == OWN != known["employer"] and act.site.published():
+            # nobody of theirs is at work before hazards are exchanged, those who are it already neither
+            list(taken_off(unit, person.id, say("exchanges-no-longer-exchanged", name=person.name)))
 
 
 def check_about(about: Mapping[str, str]) -> dict[str, str]:
@@ -172,14 +176,13 @@ def _set_active(act: Act, login: str, reason: str, *, active: bool) -> None:
     with work(act) as unit:
         if unit.done:
             return
-        person = _registered(login)
+        person = people.registered(login)
         if person.active == active:
             known = say("register-somebody-who-has-left") if active else say("register-somebody-who-has-not-left")
             raise InputError("login", login, known)
         if not active:
             _another_coordinator(person)
-            sessions.end(act, person.id)
-            invitations.withdraw(act.site.path, person.id)
+            _nobody_gets_in(act, person)
         store.set_active(person.id, active)
         unit.record("came back" if active else "left", f"person:{login}", {"because": text})
 
@@ -192,12 +195,11 @@ def reset_password(act: Act, login: str) -> str:
     with work(act) as unit:
         if unit.done:
             return ""
-        person = _registered(login)
+        person = people.registered(login)
         if person.id == act.actor.id:
             raise InputError("login", login, say("register-somebody-else-the-own-is-changed-on-ones-page"))
         made = secrets.token_urlsafe(9)
-        # first: should the rest fail, somebody signs in once more than was needed, and nobody stays signed in
-        sessions.end(act, person.id)
+        _nobody_gets_in(act, person)
         store.set_password(person.id, passwords.hashed(made), must_change=True)
         unit.record("password reset", f"person:{login}", {})
     return made
@@ -220,11 +222,12 @@ def change_password(act: Act, old: str, new: str, keep: int | None = None) -> No
         unit.record("password changed", f"person:{act.actor.login}", {})
 
 
-def _registered(login: str) -> Registered:
-    found = next((p for p in store.register() if p.login == login.strip().lower()), None)
-    if found is None:
-        raise NotFound("person", login)
-    return found
+def _nobody_gets_in(act: Act, person: Registered) -> None:
+    """Neither a session nor a link nor a short code lets anybody in as that person any more. First of all: should the
+    rest fail, somebody signs in once more than was needed, and nobody stays signed in."""
+    sessions.end(act, person.id)
+    invitations.withdraw(act.site.path, person.id)
+    store.set_code(person.id, "")
 
 
 def _another_coordinator(person: Registered) -> None:

@@ -47,12 +47,12 @@ def duties(site: Site, now: datetime) -> dict[int, list[OnRoster]]:
         for person_id, part in _on(seen).items():
             duty = OnRoster("permit", seen.number, part, seen.window_start, seen.window_end, late, asked)
             found.setdefault(person_id, []).append(duty)
+    began = programs.begun()
     for p in programs.programs_in(UNDER_WAY):
         for person_id, part in ((p.director_id, "director"), (p.operator_id, "operator")):
             if person_id is not None:
-                found.setdefault(person_id, []).append(
-                    OnRoster("program", p.number, part, utc_moment(p.changed_at), None)
-                )
+                since = utc_moment(began.get(p.number, p.changed_at))
+                found.setdefault(person_id, []).append(OnRoster("program", p.number, part, since, None))
     return {person_id: sorted(each, key=lambda d: d.start) for person_id, each in found.items()}
 
 

@@ -17,11 +17,12 @@ from spinel.actions import anchoring, verifying
 from spinel.actions.acting import utc_moment, utc_text
 from spinel.actions.backup import backup, last_taken
 from spinel.actions.site import Site, on_site
+from spinel.actions.verifying import LOST_FILE
 from spinel.actions.version import is_marked_demo, remove
 from spinel.core import stored
 from spinel.core.canonical import canonical
 from spinel.core.errors import SpinelError
-from spinel.core.said import Sayable, say
+from spinel.core.said import Said, Sayable, say
 from spinel.store import beside, keys
 
 #: How often, and after how long without it the board says so: ours.
@@ -78,8 +79,10 @@ def keep(
         if backups is None or is_marked_demo(path):
             trouble += filter(None, [anchoring.drop(path, now).trouble])
         else:
-            # what is not as recorded pushes out none of the backups from when it was
-            trouble += _backed_up(path, now, backups, None if report.found else retained, key)
+            # what is not as recorded pushes out none of the backups from when it was; a lost file of evidence stays so
+            # for ever, and must not fill the disk
+            astray = [w for w in report.found if not (isinstance(w, Said) and w.code == LOST_FILE)]
+            trouble += _backed_up(path, now, backups, None if astray else retained, key)
         done = Upkeep(now, len(report.found), report.found[:TOLD], tuple(trouble))
         data = {"at": utc_text(now), "count": done.count, "found": done.found, "trouble": done.trouble}
         beside.keep(path, _NAME, canonical(data))

@@ -20,6 +20,8 @@ from spinel.store.keys import Keys
 
 #: The one act after which every row is what it is, whatever it was before: its tables were changed.
 UPGRADED = "database upgraded"
+#: What is said of a file that something refers to and that is not whole.
+LOST_FILE = "verify-evidence"
 
 
 @dataclass(frozen=True)
@@ -69,7 +71,7 @@ def _looked_at(
         found += [*rows_astray(), *_schema(folder), *(say("verify-index", what=what) for what in search.astray())]
         unknown += _keyed(known)
         lacking = (name for name in sorted(training.evidence()) if not files.is_whole(path, name))
-        found += (say("verify-evidence", name=name[:12]) for name in lacking)
+        found += (say(LOST_FILE, name=name[:12]) for name in lacking)
     lines = _anchors(path, anchored, found)
     found += _against(lines, chain.count)
     if not lines and count is None:

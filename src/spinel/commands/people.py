@@ -6,7 +6,7 @@ from datetime import datetime
 
 import click
 
-from spinel.actions import people, site_settings
+from spinel.actions import people, qualifying, site_settings
 from spinel.actions.acting import SYSTEM
 from spinel.commands.acting import actor, now, site
 from spinel.commands.common import says_errors
@@ -50,7 +50,7 @@ def person_add(login: str, name: str, roles: tuple[str, ...], phone: str, actor_
 def qualify(login: str, task_id: str, equipment_class: str, until: datetime, actor_login: str) -> None:
     """Record that a person is qualified for a task on a class of equipment until a day."""
     on = site()
-    people.add_qualifications(now(on, actor(on, actor_login)), login, [(task_id, equipment_class)], until.date())
+    qualifying.from_elsewhere(now(on, actor(on, actor_login)), login, [(task_id, equipment_class)], until.date())
     click.echo("recorded")
 
 

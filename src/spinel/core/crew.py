@@ -48,12 +48,12 @@ def for_permit(task_id: str, approvals: int = 1) -> tuple[CrewDuty, ...]:
     moves, apart = permit_life.MOVES, permit_life.DUTIES_APART
 
     def duty(name: str, act: str, *more: str, skill: str = "") -> CrewDuty:
-        never = frozenset(_PART[part] for part in apart.get(act, ()))
-        return CrewDuty(name, moves[act].roles, skill, never | set(more))
+        never = {_PART[part] for part in apart.get(act, ())} | set(more)
+        return CrewDuty(name, moves[act].roles, skill, frozenset(never - {name}))
 
     approve = ("approves", "approves_2", "approves_3")[:approvals]
-    # what the first who approves may not be, none of them may, and nobody approves twice
-    others = [duty(name, "approve", "issues", *(n for n in approve if n != name)) for name in approve[1:]]
+    # what the first who approves may not be, none of them may
+    others = [duty(name, "approve", "issues", *approve) for name in approve[1:]]
     return _both_ways((
         duty("writes", "edit"), duty("approves", "approve"), *others, duty("issues", "issue"),
         duty("works", "state", skill=task_id), duty("vouches", "vouch"), duty("leads", "accept"),

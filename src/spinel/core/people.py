@@ -17,9 +17,9 @@ EMPLOYERS = (OWN, "contractor", "visitor")
 #: What somebody is taught, besides tasks.
 COURSES = ("release", "first_aid", "cpr", "lockout", "site")
 TASK = "task"
-#: How something was shown; of a task the first two grant nothing by themselves.
+#: How something was shown. A task is granted by being seen to do it, and by nothing else: a test shows what is known.
 HOW = ("trained", "supervised", "observed", "tested")
-GRANTING = ("observed", "tested")
+GRANTING = ("observed",)
 
 
 def role_name(role: str) -> Said:

@@ -208,6 +208,12 @@ def search(
     return [Entry(**row) for row in query.dicts()]
 
 
+def of_act(subject: str, act: str) -> list[Entry]:
+    """All rows of one act on this very subject, newest first."""
+    query = Ledger.select().where((Ledger.subject == subject) & (Ledger.act == act)).order_by(Ledger.seq.desc())
+    return [Entry(**row) for row in query.dicts()]
+
+
 def of_subjects(subjects: Sequence[str]) -> list[Entry]:
     """All rows on these subjects, oldest first."""
     query = Ledger.select().where(Ledger.subject.in_(list(subjects))).order_by(Ledger.seq)

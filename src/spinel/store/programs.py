@@ -34,6 +34,13 @@ def programs_in(states: Iterable[str], practice: bool = False) -> list[Program]:
     return _those(f"r.state IN ({marks(wanted)}) AND r.practice = ? ORDER BY r.id", *wanted, int(practice))
 
 
+def begun() -> dict[str, str]:
+    """When each program under way was started."""
+    query = """SELECT p.number, min(r.at) FROM program p JOIN program_record r ON r.program_id = p.id
+        WHERE r.kind = 'started' AND p.state IN ('executing', 'stopped') GROUP BY p.id"""
+    return dict(rows(query))
+
+
 def directed_by(person_id: int) -> bool:
     """Does somebody direct a program under way?"""
     query = "SELECT 1 FROM program WHERE director_id = ? AND state IN ('executing', 'stopped') LIMIT 1"

@@ -50,7 +50,7 @@ def _who_may():
         task_id = first_task
     element = element or now.network.by_tag[first_tag]
     today = now.day(g.now)
-    day = _day_asked(today)
+    day, wrong_day = _day_asked(today)
     kind = equipment_class(now.network, element, "")
     found = may_do.who_may(site(), task_id, kind, day, g.now)
     scale = lanes.Scale(day, now.network.site.time_zone, g.now if day == today else None)
@@ -58,22 +58,24 @@ def _who_may():
     hours, days = lanes.marks(scale)
     due = falling_due.listed(site(), today)
     return render_template(
-        "people/people.html", found=found, scale=scale, hours=hours, days=days, problem=problem, day=day, today=today,
+        "people/people.html", found=found, scale=scale, hours=hours, days=days, problem=problem,
+        wrong_day=wrong_day, day=day, today=today,
         lanes={x.person.id: lanes.drawn(x, scale, soon) for x in (*found.may, *found.may_not)}, kind=kind,
         task=TASKS[task_id], element=element, tasks=[(t.id, t.name) for t in TASKS.values()],
-        answer=verdicts.who_may(found, TASKS[task_id].name, element.tag, g.now, day),
+        answer=verdicts.who_may(found, TASKS[task_id].name, element.tag, scale.now),
         due=[(stage, sum(0 < d.stage(today) <= stage for d in due)) for stage in falling_due.STAGES],
         gone=sum(d.stage(today) == 0 for d in due), span=(lanes.TODAY, lanes.DAYS),
     )  # fmt: skip
 
 
-def _day_asked(today: date) -> date:
-    """The day that was asked for; one that is none, or too far to be drawn, is today."""
+def _day_asked(today: date) -> tuple[date, str]:
+    """The day that was asked for; today where none was, or one that cannot be drawn, and that is then said."""
+    typed = request.args.get("day", "")
     try:
-        day = date.fromisoformat(request.args.get("day", ""))
+        day = date.fromisoformat(typed) if typed else today
     except ValueError:
-        return today
-    return day if today <= day <= today + timedelta(days=365) else today
+        return today, typed
+    return (day, "") if today <= day <= today + timedelta(days=365) else (today, typed)
 
 
 @pages.get("/people/register")

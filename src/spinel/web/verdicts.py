@@ -170,12 +170,12 @@ def console(seen: ProgramView) -> Said:
     return say("verdict-console-state", number=seen.number, state=PROGRAM_NAMES[seen.state])
 
 
-def who_may(found: WhoMay, task: Sayable, tag: str, now: datetime, day: date) -> Said:
-    """How many may do it on the day, how many of them are free, and who ran out of it lately."""
-    free = sum(x.busy(now) is None for x in found.may)
+def who_may(found: WhoMay, task: Sayable, tag: str, now: datetime | None) -> Said:
+    """How many may do it, how many of them are free, and who ran out of it lately. ``now``: None where another day is
+    asked for, of which nobody knows who is free."""
     parts = [say("verdict-who-may", count=len(found.may), task=task, tag=tag)]
-    if found.may:
-        parts.append(say("verdict-who-is-free", free=free))
+    if found.may and now is not None:
+        parts.append(say("verdict-who-is-free", free=sum(x.busy(now) is None for x in found.may)))
     lately = next((x for x in found.may_not if x.in_the_way and x.in_the_way.code == "may-not-ran-out"), None)
     if lately is not None and lately.in_the_way is not None:
         parts.append(say("verdict-who-ran-out", name=lately.person.name, days=lately.in_the_way.values["days"]))

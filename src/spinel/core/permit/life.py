@@ -92,7 +92,8 @@ APPROVALS = {"one": 1, "two": 2, "three": 3}
 
 #: Who did what before decides who may not do this: act -> past parts that forbid it.
 DUTIES_APART: Mapping[str, tuple[str, ...]] = {
-    "approve": ("requester", "worker"),
+    # nobody twice, where a site wants more than one
+    "approve": ("requester", "worker", "approver"),
     "refuse": ("requester", "worker"),
     "issue": ("approver", "worker"),
     "accept": ("issuer",),

@@ -38,8 +38,11 @@ qualifying-no-longer-than-the-practice-says = no longer than the practice says
 qualifying-it-counts-until = Shown then, it counts until { DAY($day) }.
 qualifying-show-it-again-then = Set it earlier, or have it shown again.
 qualifying-taught-first-then-shown = taught first, then shown
-qualifying-was-never-taught = { $name } was never taught “{ LOWERFIRST($task) }”, and does not hold it.
+qualifying-was-never-taught = { $name } was not taught “{ LOWERFIRST($task) }” at each of these classes of equipment, and does not hold it there.
 qualifying-record-what-they-were-taught = Record what they were taught first.
+qualifying-what-was-withdrawn-is-shown-anew = what was withdrawn is shown anew
+qualifying-was-withdrawn = It was withdrawn from { $name } on { DAY($day) }: “{ $because }”
+qualifying-have-it-shown-since = Have it seen on that day or later, and record that.
 register-whose-people-they-are = whose people they are
 
 ## actions/may_do.py
@@ -212,6 +215,7 @@ who-may-on = At
 who-may-day = On
 who-may-look = Look
 who-may-no-such = There is no { $tag } on the { -one_line }; this is asked of another.
+who-may-no-such-day = From today on for a year; { $day } is none of these days, and this is asked of today.
 who-may-today = Today
 who-may-days = { $days } days
 who-may-may = [b]{ $count } may[/]: every line that must hold does; the first that ends is named
@@ -284,7 +288,7 @@ person-seen-by = { $day }, { $by }.
 person-counts-until = Counts until { $day }.
 person-shown-nothing = Nothing is recorded yet.
 person-record = Record what was taught or shown
-person-record-cap = A { -qualification } is made of what was done and who saw it. Its last day follows from the practice; it can be set earlier, never later. A task that was observed or tested grants the { -qualification }, once it was taught.
+person-record-cap = A { -qualification } is made of what was done and who saw it. Its last day follows from the practice; it can be set earlier, never later. A task that they were observed doing grants the { -qualification }, once it was taught at that class of equipment; a test alone does not.
 person-what = What
 person-a-course = Course
 person-a-task = Task
@@ -575,7 +579,6 @@ why-approvals = How many put their names to a { -permit } before it is issued, e
 setting-is-one = one
 setting-is-two = two
 setting-is-three = three
-permit-moves-you-have-approved-it = You have approved this content already.
 permit-moves-as-many-approve-as-the-site-wants = as many approve as the site wants
 permit-moves-approvals-lack = { $count ->
     [one] One more approval is wanted since it was approved.
