@@ -92,5 +92,17 @@ def test_two_at_the_same_moment_count_as_two_or_one_is_told():
 def test_a_crew_without_a_second_authoriser_is_named_before_the_job_begins():
     register.change_roles(act("maren"), "piet", ["reader"])
     element = the_site().as_it_is().network.by_tag["MC1"]
-    permit, _ = crew_check.crews_for(the_site(), element, "retorque", act("maren").now.date())
+    permit, _ = crew_check.crews_for(the_site(), element, "", "retorque", act("maren").now.date())
     assert permit.gaps and set(permit.gaps) <= {"approves", "approves_2"}
+
+
+def test_a_crew_is_of_people_qualified_at_the_end_that_is_worked_at():
+    """Whoever may at the transformer's end of its cable may not therefore open the medium-voltage switchgear."""
+    network, today = the_site().as_it_is().network, act("maren").now.date()
+    cable = network.by_tag["W-T1"]
+    near, far, either = (
+        crew_check.crews_for(the_site(), cable, touches, "retorque", today)[0]
+        for touches in ("terminals:n-t1p", "terminals:n-t1c", "")
+    )
+    assert near.gaps == () and near.who["works"].login == "nils"
+    assert far.gaps == ("works",) and either.gaps == ("works",)

@@ -21,6 +21,7 @@ from spinel.actions import (
     site_settings,
     standing,
 )
+from spinel.actions.equipment import equipment_classes
 from spinel.actions.exchanges import Told
 from spinel.actions.qualifying import Learnt
 from spinel.core.errors import InputError, NotAllowed, Refusal
@@ -211,7 +212,7 @@ class TestCourses:
     def test_one_taught_later_says_nothing_of_a_day_before(self):
         qualifying.record(act("maren"), "edda", Learnt(course="release", how="trained", day=TODAY, seen_by="Orla Fenn"))
         here, one = the_site().as_it_is(), next(p for p in the_site().register() if p.login == "edda")
-        lines = standing.standing(here, one, standing.shown_by_all(), "test", MCC, TODAY - timedelta(days=1)).lines
+        lines = standing.standing(here, one, standing.shown_by_all(), "test", (MCC,), TODAY - timedelta(days=1)).lines
         assert next(line for line in lines if line.what == "release").until is None
 
     @pytest.mark.parametrize("course", [*COURSES, "task"])
@@ -283,7 +284,7 @@ class TestWhoMay:
             for kind in (MCC, "panelboard", "transformer"):
                 for days in (0, 30, 100, 300):
                     on = TODAY + timedelta(days=days)
-                    found = may_do.who_may(the_site(), task_id, kind, on, MOMENT)
+                    found = may_do.who_may(the_site(), task_id, (kind,), on, MOMENT)
                     listed = {lane.person.login for lane in found.may}
                     for lane in (*found.may, *found.may_not):
                         works = lane.person.roles & (
@@ -295,27 +296,41 @@ class TestWhoMay:
                         assert lane.may or lane.would_do
 
     def test_what_ends_first_is_no_later_than_any_line(self):
-        found = may_do.who_may(the_site(), "retorque", MCC, TODAY, MOMENT)
+        found = may_do.who_may(the_site(), "retorque", (MCC,), TODAY, MOMENT)
         assert [lane.person.login for lane in found.may]
         for lane in found.may:
             assert all(lane.first.until <= line.until for line in lane.standing.lines if line.holds(TODAY))
         reasons = {lane.person.login: lane.in_the_way.code for lane in found.may_not}
         assert reasons["bram"] == "may-not-ran-out" and reasons["temi"] == "may-not-learning"
 
+    def test_whoever_may_at_one_end_may_not_therefore_at_the_other(self):
+        """A feeder's cable: its far end lies in a control center, its near one in the switchboard."""
+        here = the_site().as_it_is()
+        for element in here.network.elements:
+            kinds = equipment_classes(here.network, element)
+            listed = {lane.person.login for lane in may_do.who_may(the_site(), "retorque", kinds, TODAY, MOMENT).may}
+            at_each = [
+                {p.login for p in the_site().register() if p.active and may(p.login, "retorque", TODAY, k) is None}
+                for k in kinds
+            ]
+            works = {p.login for p in the_site().register() if "worker" in p.roles}
+            assert listed == set.intersection(*at_each) & works, element.tag
+        assert len(equipment_classes(here.network, here.network.by_tag["W-T1"])) == 2
+
     def test_who_has_not_done_it_for_a_year_is_named(self):
         """Retrained before a task done less often than once a year: NFPA 70E-2021 110.6(A)(3), from memory."""
         shown("dagny", "trained", day=TODAY - timedelta(days=500))
         shown("dagny", "observed", day=TODAY - timedelta(days=400))
-        lanes = {lane.person.login: lane for lane in may_do.who_may(the_site(), "retorque", MCC, TODAY, MOMENT).may}
+        lanes = {lane.person.login: lane for lane in may_do.who_may(the_site(), "retorque", (MCC,), TODAY, MOMENT).may}
         assert lanes["dagny"].out_of_practice and not lanes["nils"].out_of_practice
         assert lanes["nils"].done == TODAY - timedelta(days=12)
         shown("dagny", "supervised")
-        lanes = {lane.person.login: lane for lane in may_do.who_may(the_site(), "retorque", MCC, TODAY, MOMENT).may}
+        lanes = {lane.person.login: lane for lane in may_do.who_may(the_site(), "retorque", (MCC,), TODAY, MOMENT).may}
         assert not lanes["dagny"].out_of_practice
 
     def test_whoever_left_is_on_no_lane_and_may_nothing(self):
         register.leave(act("maren"), "nils", "Moved away")
-        found = may_do.who_may(the_site(), "retorque", MCC, TODAY, MOMENT)
+        found = may_do.who_may(the_site(), "retorque", (MCC,), TODAY, MOMENT)
         assert "nils" not in {lane.person.login for lane in (*found.may, *found.may_not)}
         nils = next(p for p in the_site().register() if p.login == "nils")
         with pytest.raises(Refusal, match="has left"):
@@ -348,7 +363,7 @@ class TestRosters:
         assert started < seen.changed_at
 
     def test_what_is_only_asked_for_keeps_nobody(self):
-        lanes = may_do.who_may(the_site(), "retorque", MCC, TODAY, MOMENT)
+        lanes = may_do.who_may(the_site(), "retorque", (MCC,), TODAY, MOMENT)
         later = MOMENT + timedelta(hours=3)
         # EWP-0005 is asked for then, and EWP-0006 is issued until then
         wanda = next(lane for lane in lanes.may if lane.person.login == "wanda")

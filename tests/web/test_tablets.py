@@ -7,10 +7,12 @@ from datetime import timedelta
 import pytest
 from icalendar import Calendar
 
-from demo_acts import MOMENT, PASSWORD, permits_of, the_site
-from spinel.actions import invitations, program_view
+from demo_acts import MOMENT, PASSWORD, act, permits_of, person, the_site
+from spinel.actions import at_tablet, invitations, permit_moves, program_view, tablets
+from spinel.core.profile import NORTH_AMERICAN
 from spinel.demo.people import CODE
 from spinel.store import ledger
+from spinel.web.app import create_app
 
 
 @pytest.fixture
@@ -79,6 +81,53 @@ def test_anybody_stops_without_a_code_and_everybody_is_told(tablet, sign_in):
     assert "EWP-0004 is stopped" in tablet.get("/tablet").text
     shown = sign_in("sorcha").get("/permits/EWP-0004").text
     assert "Tablet 2" in shown and "Arc seen" in shown
+
+
+def test_two_stops_from_one_page_are_two(tablet):
+    """The answer to the first was lost, the page stands as it was, and the next thing is pressed."""
+    page = str(uuid.uuid4())
+    for number in ("EWP-0003", "EWP-0004", "EWP-0003", "SP-0005"):
+        tablet.post("/tablet/stop", data={"number": number, "request_id": page})
+    assert [permits_of(n).state for n in ("EWP-0003", "EWP-0004")] == ["suspended", "suspended"]
+    assert program_view.view(the_site(), "SP-0005").state == "stopped"
+
+
+def test_a_page_that_stood_open_too_long_gives_a_fresh_one_and_says_that_nothing_was_stopped(database):
+    """Its token is of a session that is over; what makes the browser a tablet is still there."""
+    token = tablets.register(act("maren"), "Tablet 9")
+    app = create_app(str(database), clock=lambda: MOMENT)
+    client, stranger = app.test_client(), app.test_client()
+    client.set_cookie("tablet", token)
+    assert stranger.post("/tablet/stop", data={"number": "EWP-0003"}).status_code == 400
+    assert client.post("/tablet/stop", data={"number": "EWP-0003"}).headers["Location"].endswith("/tablet")
+    page = client.get("/tablet", headers={"HX-Request": "true"}).text
+    assert "press STOP once more" in page and permits_of("EWP-0003").state == "in_force"
+    # what the page asks for by itself brings a token that is good
+    block = page[page.index('id="stoppable"') :]
+    data = {"number": "EWP-0003", "csrf_token": re.search(r'name="csrf_token"\s+value="([^"]+)"', block)[1]}
+    client.post("/tablet/stop", data=data)
+    assert permits_of("EWP-0003").state == "suspended"
+
+
+def test_the_cookie_of_a_tablet_is_for_this_site_and_no_script(app):
+    cookie = sign(app)
+    assert "SameSite=Lax" in cookie and "HttpOnly" in cookie
+
+
+def sign(app):
+    """The cookie by which a browser is a tablet, as it is given out."""
+    app.config["WTF_CSRF_ENABLED"] = False
+    client = app.test_client()
+    client.post("/sign-in", data={"login": "maren", "password": PASSWORD})
+    answer = client.post("/people/tablets", data={"name": "Tablet 8", "request_id": str(uuid.uuid4())})
+    return next(c for c in answer.headers.getlist("Set-Cookie") if c.startswith("tablet="))
+
+
+def test_an_open_page_is_told_what_goes_on_though_somebody_has_taken_the_tablet_elsewhere(tablet):
+    take(tablet, "wanda")
+    page = tablet.get("/tablet", headers={"HX-Request": "true"})
+    assert page.status_code == 200 and 'value="SP-0005"' in page.text
+    assert tablet.get("/tablet").status_code == 302
 
 
 def test_a_stop_is_taken_while_somebody_is_signed_in_with_a_code(tablet):
@@ -171,3 +220,38 @@ def test_who_may_page_answers_whatever_is_asked(sign_in):
     assert "There is no NOWHERE" in maren.get("/people?on=NOWHERE").text
     crew = maren.get("/jobs/J-0003/crew").text
     assert "people" in crew and "never the same as who" in crew
+
+
+def test_a_tile_says_where_that_is_what_waits(tablet):
+    """Wanda works on EWP-0003, and her statements wait on EWP-0006."""
+    seen = permits_of("EWP-0006")
+    there = [person(p) for p in ("wanda", "sorcha", "jory")]
+    permit_moves.brief(act("sorcha"), "EWP-0006", seen.version, list(NORTH_AMERICAN.briefing), there, "Mind the hose")
+    tile = next(t for t in at_tablet.tiles(the_site(), MOMENT)[0] if t.person.login == "wanda")
+    assert tile.waits.code == "tile-statements" and tile.on.values["number"] == "EWP-0006"
+    assert tile.goes_to == ("permit", "EWP-0006")
+    assert take(tablet, "wanda").headers["Location"].endswith("/permits/EWP-0006")
+
+
+def test_a_form_of_the_person_before_signs_nothing_for_the_next(database):
+    """An old page in another tab of the same tablet, sent after somebody else has taken it."""
+    token = tablets.register(act("maren"), "Tablet 9")
+    client = create_app(str(database), clock=lambda: MOMENT).test_client()
+    client.set_cookie("tablet", token)
+
+    def of(page):
+        return re.search(r'name="csrf_token"\s+value="([^"]+)"', page)[1]
+
+    def take_it(login):
+        data = {"csrf_token": of(client.get("/tablet").text), "login": login, "code": CODE}
+        assert client.post("/tablet/sign-in", data=data).status_code == 302
+
+    take_it("wanda")
+    old = of(client.get("/permits/EWP-0004").text)
+    client.post("/tablet/leave", data={"csrf_token": old})
+    take_it("nils")
+    version = permits_of("EWP-0004").version
+    answer = client.post(
+        "/permits/EWP-0004/suspend", data={"csrf_token": old, "version": version, "reason": "Smoke seen"}
+    )
+    assert answer.status_code == 400 and permits_of("EWP-0004").state == "in_force"

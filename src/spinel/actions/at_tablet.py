@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
@@ -37,25 +38,15 @@ def tiles(site: Site, now: datetime) -> tuple[list[Tile], list[Registered]]:
     for p in site.register():
         if not p.active:
             continue
-        waits: Sayable = ""
-        late, goes_to = False, ("", "")
-        on: Sayable = ""
         duties = on_duty.get(p.id, [])
-        over = next((d for d in duties if d.late), None)
-        if over is not None:
-            leads = over.part == "person_in_charge"
-            waits = say("tile-account-for") if leads else say("tile-ran-out")
-            late, goes_to = True, ("permit", over.number)
-        elif p.id in unsigned:
-            waits, goes_to = say("tile-statements"), ("permit", unsigned[p.id])
-        elif p.id in offered:
-            waits, goes_to = say("tile-exchange"), ("exchange", offered[p.id].number)
-        elif duties:
-            goes_to = (duties[0].kind, duties[0].number)
-        if duties:
-            on = say("tile-on", part=say(f"tile-part-{duties[0].part.replace('_', '-')}"), number=duties[0].number)
-        elif p.id in hanging:
-            on, goes_to = say("tile-lock-on", number=hanging[p.id][0]), goes_to if waits else ("hold", hanging[p.id][0])
+        waits, late, goes_to = _waits(duties, unsigned.get(p.id), offered.get(p.id))
+        shown = next((d for d in duties if d.number == goes_to[1]), duties[0] if duties and not waits else None)
+        on: Sayable = ""
+        if shown is not None:
+            on = say("tile-on", part=say(f"tile-part-{shown.part.replace('_', '-')}"), number=shown.number)
+            goes_to = (shown.kind, shown.number)
+        elif not waits and p.id in hanging:
+            on, goes_to = say("tile-lock-on", number=hanging[p.id][0]), ("hold", hanging[p.id][0])
         if waits or duties or p.id in hanging:
             found.append(
                 Tile(person=p, waits=waits, late=late, on=on, goes_to=goes_to, lock=p.id in hanging)
@@ -64,6 +55,21 @@ def tiles(site: Site, now: datetime) -> tuple[list[Tile], list[Registered]]:
             others.append(p)
     found.sort(key=lambda t: (not t.late, not t.waits, t.person.name))
     return found, others
+
+
+def _waits(
+    duties: Sequence[rosters.OnRoster], unsigned: str | None, offered: exchanges.Exchanged | None
+) -> tuple[Sayable, bool, tuple[str, str]]:
+    """What waits for somebody, whether it is late, and where: kind and number."""
+    over = next((d for d in duties if d.late), None)
+    if over is not None:
+        leads = over.part == "person_in_charge"
+        return say("tile-account-for") if leads else say("tile-ran-out"), True, ("permit", over.number)
+    if unsigned is not None:
+        return say("tile-statements"), False, ("permit", unsigned)
+    if offered is not None:
+        return say("tile-exchange"), False, ("exchange", offered.number)
+    return "", False, ("", "")
 
 
 def _unsigned(site: Site, now: datetime) -> dict[int, str]:

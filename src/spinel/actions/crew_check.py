@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 
-from spinel.actions.equipment import equipment_class
+from spinel.actions.equipment import equipment_class, equipment_classes
 from spinel.actions.site import Site, SiteNow, on_site
 from spinel.actions.standing import shown_by_all, standing
 from spinel.core.crew import Able, CrewDuty, could_fill, crew, for_permit, for_program, gaps
@@ -34,12 +34,14 @@ class Staffing:
 
 
 @on_site
-def crews_for(site: Site, element: Element, task_id: str, on: date) -> tuple[Staffing, Staffing]:
-    """For a permit and for a program at an element, by who is here and qualified on that day."""
+def crews_for(site: Site, element: Element, touches: str, task_id: str, on: date) -> tuple[Staffing, Staffing]:
+    """For a permit and for a program at an element, by who is here and qualified on that day. ``touches``: what is
+    reached, empty where that is not chosen: then whoever works is qualified whichever end it is."""
     here = site.as_it_is()
-    kind = equipment_class(here.network, element, "")
+    every = equipment_classes(here.network, element)
+    kinds = (equipment_class(here.network, element, touches),) if touches else every
     people = [p for p in site.register() if p.active]
-    able = _able(here, people, kind, on)
+    able = _able(here, people, kinds, on)
     third = here.settings["checks_by"] == "third_person"
     return (
         _crew("permit", for_permit(task_id, APPROVALS[here.settings["approvals"]]), people, able),
@@ -47,10 +49,10 @@ def crews_for(site: Site, element: Element, task_id: str, on: date) -> tuple[Sta
     )
 
 
-def _able(here: SiteNow, people: list[Registered], equipment: str, on: date) -> list[Able]:
+def _able(here: SiteNow, people: list[Registered], kinds: Sequence[str], on: date) -> list[Able]:
     shown = shown_by_all()
     return [
-        Able(p.id, p.roles, frozenset(t for t in TASKS if standing(here, p, shown, t, equipment, on).may(on)))
+        Able(p.id, p.roles, frozenset(t for t in TASKS if standing(here, p, shown, t, kinds, on).may(on)))
         for p in people
     ]
 

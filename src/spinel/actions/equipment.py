@@ -10,7 +10,7 @@ from spinel.core.hazard import Hazard
 from spinel.core.network.document import Element, Network
 from spinel.core.network.kinds import SWITCHING
 from spinel.core.network.now import FOUND_POSITIONS, FOUND_STATES, FOUND_THROWS, TRIPPED, DeviceNow
-from spinel.core.network.sides import reached_ends, read_reach
+from spinel.core.network.sides import reached_ends, reaches, read_reach
 from spinel.core.protection.duty import Duty
 from spinel.core.said import Sayable, say
 
@@ -70,6 +70,12 @@ def equipment_class(network: Network, element: Element, touches: str) -> str:
     node = network.node[reached_ends(element, read_reach(element, touches))[-1]]
     box = network.enclosure.get(node.enclosure or "")
     return box.equipment_class if box else "control panel"
+
+
+def equipment_classes(network: Network, element: Element) -> tuple[str, ...]:
+    """Every class that may be opened to reach it, whichever of its ends is worked at."""
+    codes = ("", *(reach.code for reach in reaches(element)))
+    return tuple(dict.fromkeys(equipment_class(network, element, code) for code in codes))
 
 
 def findable(element: Element) -> tuple[str, ...]:

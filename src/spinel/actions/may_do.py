@@ -8,9 +8,10 @@ from dataclasses import dataclass
 from datetime import date, datetime
 
 from spinel.actions.acting import utc_moment
+from spinel.actions.equipment import equipment_class
 from spinel.actions.rosters import OnRoster, at_once, duties
 from spinel.actions.site import Site, on_site
-from spinel.actions.standing import CONTRACT, Line, Shown, Standing, shown_by_all, standing
+from spinel.actions.standing import CONTRACT, Line, Shown, Standing, shown_by_all, standing, worst_kind
 from spinel.core.people import TASK, months_after
 from spinel.core.permit.tasks import TASKS
 from spinel.core.said import Said, say
@@ -59,30 +60,34 @@ class WhoMay:
 
 
 @on_site
-def asked_first(site: Site) -> tuple[str, str]:
-    """What is asked of where nobody said: the task and the equipment of the latest open job, one that is done live
-    before others; else a test at the first place of the network."""
+def asked_first(site: Site) -> tuple[str, str, str]:
+    """What is asked of where nobody said: the task, the equipment and its class of the latest open job, one that is
+    done live before others; else a test at the first place of the network."""
     network = site.as_it_is().network
     known = [j for j in jobs.jobs("open") if j.element_id in network.element and j.task_id in TASKS]
     for job in sorted(known, key=lambda j: j.outcome != "live_with_permit"):
-        return job.task_id, network.element[job.element_id].tag
-    return "test", network.elements[0].tag
+        element = network.element[job.element_id]
+        return job.task_id, element.tag, equipment_class(network, element, job.touches)
+    return "test", network.elements[0].tag, ""
 
 
 @on_site
-def who_may(site: Site, task_id: str, equipment_class: str, on: date, now: datetime) -> WhoMay:
+def who_may(site: Site, task_id: str, kinds: Sequence[str], on: date, now: datetime) -> WhoMay:
+    """``kinds``: classes of equipment, at each of which somebody must hold the task."""
     here, shown, on_duty = site.as_it_is(), shown_by_all(), duties(site, now)
-    twice, done = at_once(on_duty), permits.last_done(task_id, equipment_class)
+    twice, done_at = at_once(on_duty), {kind: permits.last_done(task_id, kind) for kind in kinds}
     since = months_after(on, -here.profile.training.practised)
     lanes, others = [], 0
     for person in site.register():
         if not person.active:
             continue
-        lines = standing(here, person, shown, task_id, equipment_class, on)
+        lines = standing(here, person, shown, task_id, kinds, on)
         if _nothing(shown, person):
             others += 1
             continue
-        why, would = _in_the_way(lines, shown, person, (task_id, equipment_class), on)
+        kind = worst_kind(shown.held.get(person.id, ()), task_id, kinds)
+        why, would = _in_the_way(lines, shown, person, (task_id, kind), on)
+        done = done_at[kind]
         lanes.append(Lane(
             person=person, standing=lines, first=lines.first_to_end(on), in_the_way=why, would_do=would,
             named=tuple(line for line in lines.lacking(on) if not line.must),

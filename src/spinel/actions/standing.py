@@ -79,9 +79,13 @@ def _shown_by(person: Registered) -> Shown:
     )  # fmt: skip
 
 
-def standing(here: SiteNow, person: Registered, shown: Shown, task_id: str, equipment_class: str, on: date) -> Standing:
-    """``on``: the day that is asked for; of several lines of one kind that which holds then, else the last."""
-    lines = [_of_task(shown.held.get(person.id, ()), task_id, equipment_class)]
+def standing(
+    here: SiteNow, person: Registered, shown: Shown, task_id: str, kinds: Sequence[str], on: date
+) -> Standing:  # fmt: skip
+    """``kinds``: classes of equipment, at each of which it must be held. ``on``: the day that is asked for; of several
+    lines of one kind that which holds then, else the last."""
+    held = shown.held.get(person.id, ())
+    lines = [of_task(held, task_id, worst_kind(held, task_id, kinds))]
     if person.employer != OWN:
         lines.append(_of_exchange(shown.exchanged.get(person.id, ()), on))
     must = here.settings["training_rule"] == REFUSED
@@ -90,7 +94,13 @@ def standing(here: SiteNow, person: Registered, shown: Shown, task_id: str, equi
     return Standing(tuple(lines))
 
 
-def _of_task(held: Iterable[Qualification], task_id: str, equipment_class: str) -> Line:
+def worst_kind(held: Iterable[Qualification], task_id: str, kinds: Sequence[str]) -> str:
+    """Of several classes of equipment that at which the task is not held, or ends first."""
+    own = list(held)
+    return min(kinds, key=lambda kind: of_task(own, task_id, kind).until or date.min)
+
+
+def of_task(held: Iterable[Qualification], task_id: str, equipment_class: str) -> Line:
     own = next((q for q in held if q.task_id == task_id and q.equipment_class == equipment_class), None)
     return Line(TASK, own.since, own.until) if own else Line(TASK, None, None)
 
@@ -116,7 +126,7 @@ def need(here: SiteNow, person_id: int, name: str, task_id: str, equipment_class
             say("standing-who-is-here"), say("standing-has-left", name=name), say("standing-choose-somebody-else"),
             field="workers",
         )  # fmt: skip
-    found = standing(here, person, _shown_by(person), task_id, equipment_class, on)
+    found = standing(here, person, _shown_by(person), task_id, (equipment_class,), on)
     for line in found.lacking(on):
         if not line.must:
             continue

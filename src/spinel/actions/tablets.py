@@ -6,7 +6,7 @@ A stop there is recorded as said at that tablet: it is never hindered, whoever p
 from __future__ import annotations
 
 import secrets
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 
 from spinel.actions import console, permit_moves, sessions
@@ -98,11 +98,15 @@ def stop(site: Site, tablet: SharedTablet, number: str, reason: str, now: dateti
             return False
         try:
             _stop(act, one, text)
-            return True
         except Stale:
             if not left:
                 raise
-    return False
+            continue
+        # said to be stopped only when it is: a repeat answers for another request at most
+        if one not in stoppable(site):
+            return True
+        act = replace(act, request_id=None)
+    raise RuntimeError(f"{number} could not be stopped")
 
 
 def _stop(act: Act, one: Stoppable, reason: Sayable) -> None:

@@ -13,7 +13,7 @@ from hashlib import sha256
 from pathlib import Path
 from urllib.parse import urlsplit
 
-from flask import Flask, Response, g, redirect, render_template, request
+from flask import Flask, Response, flash, g, redirect, render_template, request, url_for
 from flask_compress import Compress
 from flask_wtf.csrf import CSRFError, CSRFProtect
 from werkzeug.exceptions import HTTPException, MethodNotAllowed, SecurityError
@@ -308,8 +308,12 @@ def _register_errors(app: Flask) -> None:
         return render_template("shell/error.html", error=error, status=status, title=_title(error)), status
 
     @app.errorhandler(CSRFError)
-    def forged(error: CSRFError) -> tuple[str, int]:
+    def forged(error: CSRFError) -> ResponseBase | tuple[str, int]:
         logs.note("form without its token")
+        if request.endpoint == "tablets.stop" and session.tablet() is not None:
+            # the page stood open while somebody else took the tablet: a fresh one, and one more press
+            flash(filters.words().say(say("tablet-press-again")))
+            return redirect(url_for("tablets.page"))
         text = say("session-form-no-longer-valid")
         return render_template("shell/error.html", error=text, status=400, title=say("error-form-not-accepted")), 400
 

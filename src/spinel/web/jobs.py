@@ -84,7 +84,8 @@ def crew(number: str):
     job = jobs.view(site(), number)
     if job.element is None:
         raise NotFound("equipment", number)
-    crews = crew_check.crews_for(site(), job.element, job.task.id, here().day(g.now))
+    touches = job.reach.code if job.reach else ""
+    crews = crew_check.crews_for(site(), job.element, touches, job.task.id, here().day(g.now))
     return render_template("jobs/crew.html", job=job, crews=crews, answer=verdicts.crew(crews))
 
 

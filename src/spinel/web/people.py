@@ -20,7 +20,7 @@ from spinel.actions import (
     sessions,
     site_settings,
 )
-from spinel.actions.equipment import equipment_class
+from spinel.actions.equipment import equipment_classes
 from spinel.core.errors import InputError, NotAllowed, Refusal
 from spinel.core.network.schema import EQUIPMENT_CLASSES
 from spinel.core.people import COURSES, EMPLOYERS, HOW, ROLES, TASK, role_name
@@ -42,7 +42,7 @@ def page():
 
 def _who_may():
     now = here()
-    first_task, first_tag = may_do.asked_first(site())
+    first_task, first_tag, first_kind = may_do.asked_first(site())
     task_id, tag = request.args.get("task", first_task), request.args.get("on", first_tag).strip()
     element = now.network.by_tag.get(tag)
     problem = tag if element is None else ""
@@ -51,8 +51,11 @@ def _who_may():
     element = element or now.network.by_tag[first_tag]
     today = now.day(g.now)
     day, wrong_day = _day_asked(today)
-    kind = equipment_class(now.network, element, "")
-    found = may_do.who_may(site(), task_id, kind, day, g.now)
+    every = equipment_classes(now.network, element)
+    kind = request.args.get("kind", first_kind if element.tag == first_tag else "")
+    # whichever end is worked at, where none is chosen: whoever may at one may not at the other
+    kinds = (kind,) if kind in every else every
+    found = may_do.who_may(site(), task_id, kinds, day, g.now)
     scale = lanes.Scale(day, now.network.site.time_zone, g.now if day == today else None)
     soon = today + timedelta(days=falling_due.STAGES[0])
     hours, days = lanes.marks(scale)
@@ -60,7 +63,8 @@ def _who_may():
     return render_template(
         "people/people.html", found=found, scale=scale, hours=hours, days=days, problem=problem,
         wrong_day=wrong_day, day=day, today=today,
-        lanes={x.person.id: lanes.drawn(x, scale, soon) for x in (*found.may, *found.may_not)}, kind=kind,
+        lanes={x.person.id: lanes.drawn(x, scale, soon) for x in (*found.may, *found.may_not)}, kinds=kinds,
+        every=every,
         task=TASKS[task_id], element=element, tasks=[(t.id, t.name) for t in TASKS.values()],
         answer=verdicts.who_may(found, TASKS[task_id].name, element.tag, scale.now),
         due=[(stage, sum(0 < d.stage(today) <= stage for d in due)) for stage in falling_due.STAGES],

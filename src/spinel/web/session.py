@@ -109,14 +109,14 @@ def act() -> Act:
     """The act that this request's form stands for."""
     who = actor()
     assert who is not None
-    return Act(site(), who, g.now, _own_request(who, request.form.get("request_id", "")))
+    return Act(site(), who, g.now, own_request(str(who.id), request.form.get("request_id", "")))
 
 
-def _own_request(who: Actor, request_id: str) -> str | None:
-    """What a repeat of this very request is known by: it answers for its own act, subject and person."""
+def own_request(who: str, request_id: str) -> str | None:
+    """What a repeat of this very request is known by: it answers for its own act, subject and person (``who``)."""
     if not 16 <= len(request_id) <= 64:
         return None
-    return digest(f"{who.id} {request.method} {request.path} {request_id}")
+    return digest(f"{who} {request.method} {request.path} {request_id}")
 
 
 @pages.route("/sign-in", methods=["GET", "POST"])

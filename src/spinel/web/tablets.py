@@ -12,7 +12,7 @@ from spinel.core.said import say
 from spinel.web import forms, logs
 from spinel.web.filters import words
 from spinel.web.here import published, site
-from spinel.web.session import TABLET, act, actor, begin, end_here, tablet
+from spinel.web.session import TABLET, act, actor, begin, end_here, own_request, tablet
 
 pages = Blueprint("tablets", __name__)
 #: A tablet stays one until a coordinator takes it out of use.
@@ -31,7 +31,8 @@ def _page(who: str = "", failed: forms.Failed | None = None):
     at = tablet()
     if at is None:
         return redirect(url_for("session.sign_in"))
-    if actor() is not None and failed is None:
+    if actor() is not None and failed is None and "HX-Request" not in request.headers:
+        # an open page that asks what goes on is answered all the same
         return redirect(url_for("board.page"))
     tiles, others = at_tablet.tiles(site(), g.now)
     chosen = next((p for p in site().register() if p.active and p.login == who), None)
@@ -82,13 +83,10 @@ def stop():
     if at is None:
         return redirect(url_for("session.sign_in"))
     number = forms.text("number")
-    stopped = tablets.stop(site(), at, number, forms.text("reason"), g.now, _own(request.form.get("request_id", "")))
+    request_id = own_request(f"tablet {at.id} {number}", request.form.get("request_id", ""))
+    stopped = tablets.stop(site(), at, number, forms.text("reason"), g.now, request_id)
     flash(words().say(say("tablet-stopped" if stopped else "tablet-stands-already", number=number)))
     return redirect(url_for("tablets.page"))
-
-
-def _own(request_id: str) -> str | None:
-    return f"tablet-{request_id}" if 16 <= len(request_id) <= 64 else None
 
 
 @pages.get("/people/tablets")
