@@ -4,6 +4,7 @@ import pytest
 
 from demo_acts import PASSWORD, act, actor, permits_of, the_site
 from spinel.actions import board, crew_check, people, permit_moves, permits, register, site_settings, waiting
+from spinel.actions.equipment import equipment_classes
 from spinel.core.errors import NotAllowed, Refusal, Stale
 
 
@@ -92,7 +93,9 @@ def test_two_at_the_same_moment_count_as_two_or_one_is_told():
 def test_a_crew_without_a_second_authoriser_is_named_before_the_job_begins():
     register.change_roles(act("maren"), "piet", ["reader"])
     element = the_site().as_it_is().network.by_tag["MC1"]
-    permit, _ = crew_check.crews_for(the_site(), element, "", "retorque", act("maren").now.date())
+    permit, _ = crew_check.crews_for(
+        the_site(), equipment_classes(the_site().as_it_is().network, element), "retorque", act("maren").now.date()
+    )
     assert permit.gaps and set(permit.gaps) <= {"approves", "approves_2"}
 
 
@@ -101,7 +104,7 @@ def test_a_crew_is_of_people_qualified_at_the_end_that_is_worked_at():
     network, today = the_site().as_it_is().network, act("maren").now.date()
     cable = network.by_tag["W-T1"]
     near, far, either = (
-        crew_check.crews_for(the_site(), cable, touches, "retorque", today)[0]
+        crew_check.crews_for(the_site(), equipment_classes(network, cable, touches), "retorque", today)[0]
         for touches in ("terminals:n-t1p", "terminals:n-t1c", "")
     )
     assert near.gaps == () and near.who["works"].login == "nils"

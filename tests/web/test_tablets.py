@@ -218,6 +218,12 @@ def test_who_may_page_answers_whatever_is_asked(sign_in):
     # nobody knows today who is free then
     assert "free now" not in later and "people may" in later
     assert "There is no NOWHERE" in maren.get("/people?on=NOWHERE").text
+    # before there is a job: at the far end of its cable nobody may
+    assert "cannot be staffed" in maren.get("/people/crew?task=retorque&on=W-T1&kind=medium-voltage+switchgear").text
+    assert (
+        "cannot be staffed"
+        not in maren.get("/people/crew?task=retorque&on=W-T1&kind=transformer").text.partition("The switching")[0]
+    )
     crew = maren.get("/jobs/J-0003/crew").text
     assert "people" in crew and "never the same as who" in crew
 

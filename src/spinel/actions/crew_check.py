@@ -6,11 +6,9 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 
-from spinel.actions.equipment import equipment_class, equipment_classes
 from spinel.actions.site import Site, SiteNow, on_site
 from spinel.actions.standing import shown_by_all, standing
 from spinel.core.crew import Able, CrewDuty, could_fill, crew, for_permit, for_program, gaps
-from spinel.core.network.document import Element
 from spinel.core.permit.life import APPROVALS
 from spinel.core.permit.tasks import TASKS
 from spinel.store.people import Registered
@@ -34,12 +32,9 @@ class Staffing:
 
 
 @on_site
-def crews_for(site: Site, element: Element, touches: str, task_id: str, on: date) -> tuple[Staffing, Staffing]:
-    """For a permit and for a program at an element, by who is here and qualified on that day. ``touches``: what is
-    reached, empty where that is not chosen: then whoever works is qualified whichever end it is."""
+def crews_for(site: Site, kinds: Sequence[str], task_id: str, on: date) -> tuple[Staffing, Staffing]:
+    """For a permit and for a program, by who is here and qualified on that day at each of these classes."""
     here = site.as_it_is()
-    every = equipment_classes(here.network, element)
-    kinds = (equipment_class(here.network, element, touches),) if touches else every
     people = [p for p in site.register() if p.active]
     able = _able(here, people, kinds, on)
     third = here.settings["checks_by"] == "third_person"

@@ -72,9 +72,10 @@ def equipment_class(network: Network, element: Element, touches: str) -> str:
     return box.equipment_class if box else "control panel"
 
 
-def equipment_classes(network: Network, element: Element) -> tuple[str, ...]:
-    """Every class that may be opened to reach it, whichever of its ends is worked at."""
-    codes = ("", *(reach.code for reach in reaches(element)))
+def equipment_classes(network: Network, element: Element, touches: str = "") -> tuple[str, ...]:
+    """The class that is opened at what is touched; where that is not chosen every one that may be, whichever of its
+    ends is worked at."""
+    codes = (touches,) if touches else ("", *(reach.code for reach in reaches(element)))
     return tuple(dict.fromkeys(equipment_class(network, element, code) for code in codes))
 
 

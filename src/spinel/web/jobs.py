@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from flask import Blueprint, g, render_template, request, url_for
 
-from spinel.actions import crew_check, jobs, permits
+from spinel.actions import crew_check, equipment, jobs, permits
 from spinel.core.errors import NotFound
 from spinel.core.permit.justification import QUESTIONS
 from spinel.core.permit.tasks import FACTS, TASKS
@@ -84,9 +84,11 @@ def crew(number: str):
     job = jobs.view(site(), number)
     if job.element is None:
         raise NotFound("equipment", number)
-    touches = job.reach.code if job.reach else ""
-    crews = crew_check.crews_for(site(), job.element, touches, job.task.id, here().day(g.now))
-    return render_template("jobs/crew.html", job=job, crews=crews, answer=verdicts.crew(crews))
+    kinds = equipment.equipment_classes(here().network, job.element, job.reach.code if job.reach else "")
+    crews = crew_check.crews_for(site(), kinds, job.task.id, here().day(g.now))
+    return render_template(
+        "jobs/crew.html", job=job, element=job.element, task=job.task, crews=crews, answer=verdicts.crew(crews)
+    )
 
 
 @pages.post("/jobs/<number>/answers")

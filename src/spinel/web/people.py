@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass
 from datetime import date, timedelta
 from typing import Any
 
@@ -10,6 +11,7 @@ from flask import Blueprint, Response, g, render_template, request, send_file, u
 
 from spinel.actions import (
     codes,
+    crew_check,
     evidence,
     falling_due,
     invitations,
@@ -22,9 +24,10 @@ from spinel.actions import (
 )
 from spinel.actions.equipment import equipment_classes
 from spinel.core.errors import InputError, NotAllowed, Refusal
+from spinel.core.network.document import Element
 from spinel.core.network.schema import EQUIPMENT_CLASSES
 from spinel.core.people import COURSES, EMPLOYERS, HOW, ROLES, TASK, role_name
-from spinel.core.permit.tasks import TASKS
+from spinel.core.permit.tasks import TASKS, Task
 from spinel.core.said import Sayable, say
 from spinel.web import forms, lanes, verdicts
 from spinel.web.addresses import outside
@@ -42,34 +45,57 @@ def page():
 
 def _who_may():
     now = here()
-    first_task, first_tag, first_kind = may_do.asked_first(site())
-    task_id, tag = request.args.get("task", first_task), request.args.get("on", first_tag).strip()
-    element = now.network.by_tag.get(tag)
-    problem = tag if element is None else ""
-    if task_id not in TASKS:
-        task_id = first_task
-    element = element or now.network.by_tag[first_tag]
+    asked = _asked()
     today = now.day(g.now)
     day, wrong_day = _day_asked(today)
-    every = equipment_classes(now.network, element)
-    kind = request.args.get("kind", first_kind if element.tag == first_tag else "")
-    # whichever end is worked at, where none is chosen: whoever may at one may not at the other
-    kinds = (kind,) if kind in every else every
-    found = may_do.who_may(site(), task_id, kinds, day, g.now)
+    found = may_do.who_may(site(), asked.task.id, asked.kinds, day, g.now)
     scale = lanes.Scale(day, now.network.site.time_zone, g.now if day == today else None)
     soon = today + timedelta(days=falling_due.STAGES[0])
     hours, days = lanes.marks(scale)
     due = falling_due.listed(site(), today)
     return render_template(
-        "people/people.html", found=found, scale=scale, hours=hours, days=days, problem=problem,
+        "people/people.html", found=found, scale=scale, hours=hours, days=days, problem=asked.unknown,
         wrong_day=wrong_day, day=day, today=today,
-        lanes={x.person.id: lanes.drawn(x, scale, soon) for x in (*found.may, *found.may_not)}, kinds=kinds,
-        every=every,
-        task=TASKS[task_id], element=element, tasks=[(t.id, t.name) for t in TASKS.values()],
-        answer=verdicts.who_may(found, TASKS[task_id].name, element.tag, scale.now),
+        lanes={x.person.id: lanes.drawn(x, scale, soon) for x in (*found.may, *found.may_not)}, asked=asked,
+        tasks=[(t.id, t.name) for t in TASKS.values()],
+        answer=verdicts.who_may(found, asked.task.name, asked.element.tag, scale.now),
         due=[(stage, sum(0 < d.stage(today) <= stage for d in due)) for stage in falling_due.STAGES],
         gone=sum(d.stage(today) == 0 for d in due), span=(lanes.TODAY, lanes.DAYS),
     )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class _Asked:
+    """``kinds``: the class that was chosen, or ``every`` one that may be opened: whoever may at one end may not at the
+    other. ``unknown``: a tag that is not on the one-line; then another is asked about."""
+
+    task: Task
+    element: Element
+    kinds: tuple[str, ...]
+    every: tuple[str, ...]
+    unknown: str
+
+
+def _asked() -> _Asked:
+    network, (first_task, first_tag, first_kind) = here().network, may_do.asked_first(site())
+    task_id, tag = request.args.get("task", first_task), request.args.get("on", first_tag).strip()
+    known = tag in network.by_tag
+    element = network.by_tag[tag if known else first_tag]
+    every = equipment_classes(network, element)
+    kind = request.args.get("kind", first_kind if element.tag == first_tag else "")
+    return _Asked(
+        TASKS.get(task_id, TASKS[first_task]), element, (kind,) if kind in every else every, every, "" if known else tag
+    )
+
+
+@pages.get("/people/crew")
+def crew():
+    """Whether it could be staffed, before there is a job."""
+    asked = _asked()
+    crews = crew_check.crews_for(site(), asked.kinds, asked.task.id, here().day(g.now))
+    return render_template(
+        "jobs/crew.html", job=None, element=asked.element, task=asked.task, crews=crews, answer=verdicts.crew(crews)
+    )
 
 
 def _day_asked(today: date) -> tuple[date, str]:
