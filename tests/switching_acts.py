@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import uuid
 
+import played
 from demo_acts import act, element_id, person, the_site
-from spinel.actions import console, jobs, permit_moves, permits, program_moves, program_view
+from spinel.actions import console, jobs, permit_moves, permits, program_moves, program_view, programs
 from spinel.core.isolation.absence import DOES_NOT, INDICATES
 from spinel.core.isolation.instruments import DETECTOR
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL
@@ -78,3 +79,17 @@ def run(number, until=None, act_=act):
             return seen
         confirm(number, act_=act_)
     return program_view.view(the_site(), number)
+
+
+def under_way(tag="T1", until=None, task="inspect"):
+    """The number of an isolation that was drafted and started, and stands where ``run`` leaves it; ``until`` "start":
+    at its first step. The way there is gone once."""
+    return played.once(_under_way, tag, until, task)
+
+
+def _under_way(tag, until, task):
+    number = programs.draft(act("maren"), start_job(tag, task))
+    ready(number)
+    if until != "start":
+        run(number, until)
+    return number

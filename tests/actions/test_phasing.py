@@ -2,11 +2,12 @@
 
 import pytest
 
+import played
 from demo_acts import act, the_site
 from saying import en
 from spinel.actions import box, console, program_moves, program_view, programs
 from spinel.core.errors import InputError, Refusal
-from switching_acts import confirm, ready, run, start_job
+from switching_acts import confirm, ready, run, under_way
 
 pytestmark = pytest.mark.usefixtures("open_db")
 
@@ -17,10 +18,12 @@ def view(number):
 
 @pytest.fixture
 def restoration():
-    """Of the cable to P-31, at its check of phasing."""
-    number = programs.draft(act("maren"), start_job("W-P31"))
-    ready(number)
-    run(number)
+    """Of the cable to P-31."""
+    return played.once(_restoration)
+
+
+def _restoration():
+    number = under_way("W-P31")
     box.take(act("sorcha"), number)
     box.complete(act("sorcha"), number)
     made = next(p.number for p in programs.lines(the_site()) if (p.hold, p.purpose) == (number, "restoration"))

@@ -23,18 +23,17 @@ from spinel.actions.locks import lock_numbers, locks_on
 from spinel.core import stored as shapes
 from spinel.core.errors import InputError, NotAllowed, NotFound, Refusal, Stale
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL
-from switching_acts import confirm, nobody_there, readings, ready, run, start_job
+from switching_acts import confirm, nobody_there, readings, ready, run, start_job, under_way
 
 pytestmark = pytest.mark.usefixtures("open_db")
 
 
 @pytest.fixture
 def isolated():
-    job = start_job()
-    number = programs.draft(act("maren"), job)
-    ready(number)
-    assert run(number).state == "done"
-    return job, number
+    number = under_way()
+    seen = program_view.view(the_site(), number)
+    assert seen.state == "done"
+    return seen.job, number
 
 
 def test_the_whole_walk_from_the_job_to_its_end(isolated):
@@ -160,8 +159,7 @@ def test_the_first_energizing_is_found_anew_after_an_edit():
 
 
 def test_a_confirmation_counts_once_and_only_for_its_state():
-    number = programs.draft(act("maren"), start_job())
-    ready(number)
+    number = under_way(until="start")
     seen = program_view.view(the_site(), number)
     again = act("ivo", request_id="c" * 36)
     assert console.confirm(again, number, 1, seen.version, readings(seen.current)) == "confirmed"
@@ -185,8 +183,7 @@ def test_a_confirmation_counts_once_and_only_for_its_state():
 
 
 def test_voltage_where_none_should_be_stops_everything():
-    number = programs.draft(act("maren"), start_job())
-    ready(number)
+    number = under_way(until="start")
     at = run(number, until="proof").current
     assert confirm(number, reading_0="indicates" if at.instrument == "detector" else "277") == "stopped"
     seen = program_view.view(the_site(), number)
@@ -200,17 +197,14 @@ def test_voltage_where_none_should_be_stops_everything():
 
 @pytest.mark.parametrize(("reading", "word"), [("-1", "from 0"), ("", "from 0"), ("nan", "from 0"), ("4e9", "up to")])
 def test_a_reading_that_is_no_voltage_is_refused_beside_its_field(reading, word):
-    number = programs.draft(act("maren"), start_job("CTL-1"))
-    ready(number)
-    run(number, until="proof")
+    number = under_way("CTL-1", until="proof")
     with pytest.raises(InputError, match=word) as refused:
         confirm(number, reading_2=reading)
     assert refused.value.field == "reading_2" and program_view.view(the_site(), number).state == "executing"
 
 
 def test_an_instrument_that_fails_voids_its_tests():
-    number = programs.draft(act("maren"), start_job())
-    ready(number)
+    number = under_way(until="start")
     at = run(number, until=INSTRUMENT_BEFORE).done
     with pytest.raises(console.Barred, match="M-12 failed"):
         confirm(number, reading_v="0")
@@ -239,9 +233,7 @@ def test_an_instrument_that_fails_voids_its_tests():
 
 
 def test_an_instrument_taken_out_of_use_while_it_is_used_voids_its_tests():
-    number = programs.draft(act("maren"), start_job("CTL-1"))
-    ready(number)
-    run(number, until="proof")
+    number = under_way("CTL-1", until="proof")
     run(number, until=INSTRUMENT_AFTER)
     instruments.bar(act("jory"), "M-12", "I dropped it this morning")
     assert confirm(number) == "repeat" and number not in {p.hold for p in the_site().as_it_is().field.proofs}
@@ -249,9 +241,8 @@ def test_an_instrument_taken_out_of_use_while_it_is_used_voids_its_tests():
 
 def test_a_machine_that_was_stopped_for_an_isolation_may_run_after_it():
     """Its own control starts it and records nothing: the next isolation stops it again before its shaft is blocked."""
-    number = programs.draft(act("maren"), start_job("P-31"))
-    ready(number)
-    assert run(number).state == "done"
+    number = under_way("P-31")
+    assert program_view.view(the_site(), number).state == "done"
     assert the_site().as_it_is().now[element_id("P-31")].running is False
     box.take(act("sorcha"), number)
     box.complete(act("sorcha"), number)
@@ -289,8 +280,7 @@ def test_each_voltage_has_its_instrument_and_a_high_one_is_indicated_not_measure
 
 
 def test_a_lock_has_a_number_that_hangs_once_and_those_named_are_told():
-    number = programs.draft(act("maren"), start_job("SWB-A", task="inspect"))
-    ready(number)
+    number = under_way("SWB-A", task="inspect", until="start")
     first = program_view.view(the_site(), number).current
     assert {"Berth master", "Gate crew", "Tide watch"} <= set(first.names) and first.critical == ("EDP-1",)
     with pytest.raises(InputError) as refused:
@@ -316,9 +306,7 @@ def test_a_lock_has_a_number_that_hangs_once_and_those_named_are_told():
 
 
 def test_a_steady_residual_is_a_source():
-    number = programs.draft(act("maren"), start_job("CTL-1"))
-    ready(number)
-    run(number, until=RESIDUAL)
+    number = under_way("CTL-1", until=RESIDUAL)
     assert confirm(number, reading_0="40", reading_1="40") == "stopped"
     assert "a source is still connected" in en(program_view.view(the_site(), number).stopped_because)
 
@@ -392,9 +380,7 @@ def test_an_isolation_lock_is_taken_off_by_the_operator_who_hung_it(isolated):
 
 
 def test_what_was_abandoned_has_a_successor_that_goes_on_from_the_state_as_it_is():
-    number = programs.draft(act("maren"), start_job("MC2"))
-    ready(number)
-    run(number, until="block")
+    number = under_way("MC2", until="block")
     console.stop(act("ivo"), number, "The shift ends")
     program_moves.abandon(act("tavi"), number, program_view.view(the_site(), number).version, "Goes on tomorrow")
     back = next(p.number for p in programs.lines(the_site()) if p.hold == number and p.purpose == "restoration")
@@ -453,9 +439,7 @@ def test_a_third_person_checks_where_the_site_says_so():
     from spinel.actions import site_settings
 
     site_settings.change(act("maren"), "checks_by", "third_person", "Two pairs of eyes")
-    number = programs.draft(act("maren"), start_job("MC2"))
-    ready(number)
-    run(number, until="check")
+    number = under_way("MC2", until="check")
     with pytest.raises(NotAllowed, match="third person"):
         confirm(number)
     assert confirm(number, "tavi") == "confirmed"

@@ -5,12 +5,13 @@ import os
 
 import pytest
 
+import played
 from demo_acts import act, the_site
 from saying import en
 from spinel.actions import console, instruments, network, program_view, programs
 from spinel.core.errors import InputError
 from spinel.demo.site import document
-from switching_acts import confirm, readings, ready, run, start_job
+from switching_acts import confirm, readings, ready, run, start_job, under_way
 
 pytestmark = pytest.mark.usefixtures("open_db")
 
@@ -21,10 +22,7 @@ def view(number):
 
 @pytest.fixture
 def number():
-    made = programs.draft(act("maren"), start_job("MC2-1D"))
-    ready(made)
-    run(made, until="proof")
-    return made
+    return under_way("MC2-1D", until="proof")
 
 
 def typed(number, high="38", low="0.4", **more):
@@ -112,6 +110,10 @@ def test_nothing_is_asked_where_nothing_was_read(number):
 @pytest.fixture
 def beside_another():
     """The cable of P-31 runs beside another line."""
+    return played.once(_beside_another)
+
+
+def _beside_another():
     data = document()
     next(e for e in data["elements"] if e["tag"] == "W-P31")["induced_voltage"] = True
     network.publish(act("maren"), json.dumps(data))

@@ -7,7 +7,7 @@ from saying import en
 from spinel.actions import box, console, program_view, programs, relief
 from spinel.actions.locks import isolation_locks, lock_numbers
 from spinel.core.errors import InputError, NotAllowed, NotFound, Refusal
-from switching_acts import confirm, ready, run, start_job
+from switching_acts import confirm, ready, run, under_way
 
 pytestmark = pytest.mark.usefixtures("open_db")
 
@@ -19,9 +19,7 @@ def view(number):
 @pytest.fixture
 def number():
     """An isolation under way, with locks of its operator hanging."""
-    made = programs.draft(act("maren"), start_job("MC2-1D"))
-    ready(made)
-    run(made, until="barricade")
+    made = under_way("MC2-1D", until="barricade")
     assert isolation_locks(made)
     return made
 
