@@ -25,7 +25,7 @@ from spinel.demo.site import document
 
 SOAK = bool(os.environ.get("SOAK"))
 #: Variants of one operator on one program.
-MOST = 12 if SOAK else 3
+MOST = 12 if SOAK else 2
 DEMO = ("MC1-4A", "T2")
 
 

@@ -20,6 +20,7 @@ from spinel.demo.people import PASSWORD
 
 #: However slow the machine: a page is waited for by what it shows, not by the clock.
 PATIENCE_MS = 120_000
+SOAK = bool(os.environ.get("SOAK"))
 expect.set_options(timeout=PATIENCE_MS)
 #: Who has signed in already at a server, with the cookie that it gave: the form is filled in once a person.
 _signed_in: dict[tuple[str, str], StorageState] = {}
@@ -50,7 +51,10 @@ def serving(database: Path, folder: Path) -> Iterator[str]:
     with socket.socket() as s:
         s.bind(("127.0.0.1", 0))
         port = s.getsockname()[1]
+    # one of the daily suite's two servers has two processes, as it ships: each would solve every state by itself
+    processes = "2" if SOAK or "switching_walk" in os.environ["PYTEST_CURRENT_TEST"] else "1"
     environment = {**os.environ, "SPINEL_DB": str(folder / "site.sqlite3"), "SPINEL_PORT": str(port)}
+    environment["SPINEL_WORKERS"] = processes
     copied(database, Path(environment["SPINEL_DB"]))
     log = folder / "site.log"
     with log.open("w") as out:

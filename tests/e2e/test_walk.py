@@ -197,32 +197,6 @@ def test_from_a_hazard_on_the_one_line_to_a_closed_permit(somebody):
     expect(maren.locator("table.ledger tbody tr")).to_have_count(17)
 
 
-OUTCOMES = {
-    "Switch the charger feeder off for the night": "Operate it: every condition of normal operation holds",
-    "Switch sewage pump P-32 on": "Work dead.",
-    "Find out why P-21 trips": "Live without a permit: testing",
-    "Measure the gate control supply": "every voltage here is below 50 V",
-    "Tighten a cell connector of the ferry battery": "no arc-flash figure",
-    "Thermal pictures of T2's low-voltage bushings": "Nobody works on this live, and nobody tests it either",
-    "Tighten column 3 between two sailings": "Refused: a stop of production",
-    "Replace the surge arrester of the roof inverter": "Work dead.",
-    "Look at the warm terminal of way 5": "No decision yet: One question is not answered",
-    "Replace breaker 7 of the tidal gate pumps": "Live, by permit",
-}
-
-
-def test_the_demo_reaches_every_outcome(somebody):
-    page = somebody("maren")
-    for title, says in OUTCOMES.items():
-        page.goto("/jobs")
-        page.get_by_role("link", name=title).click()
-        expect(page.locator("#decision")).to_contain_text(says)
-        expect(page.locator("#because")).to_contain_text("Rule:")
-        expect(page.locator("main")).to_contain_text(CAUTION)
-    page.goto(f"/network?e={element_id('T2')}")
-    expect(page.locator("#card h2")).to_contain_text("above the site's ceiling of 40 cal/cm². Nobody works")
-
-
 def test_an_open_page_never_claims_what_no_longer_holds(somebody):
     """Another stops the work: the answer on an open tablet follows. The connection drops: the page says so."""
     sorcha, board, nils = somebody("sorcha", TABLET, touch=True), somebody("maren"), somebody("nils")

@@ -9,7 +9,7 @@ import math
 
 import pytest
 
-from library_network import pp
+import library_network
 from saying import en
 from sequence_site import cable, end, radial, site, source, transformer
 from spinel.core.errors import InputError
@@ -95,6 +95,8 @@ def test_table_9_written_a_second_time(size, r, x):
 )  # fmt: skip
 def test_metric_sizes_against_the_line_types_of_a_library(size, metal, line_type):
     """pandapower's standard line types give ohm per km at 20 °C; table 60228 and skin effect within 3 %."""
+    # by its module: what pytest looks at in this one is loaded, in every worker
+    pp = library_network.pp
     library = pp.load_std_type(pp.create_empty_network(), line_type, "line")
     found = conductor(size, metal, "pvc", 50)
     assert found.resistance_ohm_km == pytest.approx(library["r_ohm_per_km"], rel=0.03)
