@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import uuid
 from collections.abc import Iterator
 from datetime import datetime, timedelta
@@ -14,6 +15,7 @@ from flask import Flask, request
 from flask.testing import FlaskClient
 from hypothesis import settings
 from jinja2 import FileSystemBytecodeCache
+from werkzeug.routing import Rule
 from werkzeug.security import generate_password_hash
 from xdist.scheduler import LoadScopeScheduling
 
@@ -38,6 +40,9 @@ from spinel.wording.words import Words
 settings.register_profile("steady", deadline=None, derandomize=True, max_examples=150)
 settings.load_profile("steady")
 
+
+# a suite keeps hundreds of thousands of things that nobody lets go of: to look through them seldom is enough
+gc.set_threshold(50_000, 20, 100)
 
 #: Walks that take a browser and a server of their own; the other browser tests share another.
 APART = ("tests/e2e/test_switching_walk", "tests/e2e/test_people_walk")
@@ -87,6 +92,23 @@ def each_template_is_compiled_once(tmp_path_factory: pytest.TempPathFactory) -> 
     kept.mkdir(exist_ok=True)
     with pytest.MonkeyPatch.context() as patch:
         patch.setattr(Flask, "jinja_options", {"bytecode_cache": FileSystemBytecodeCache(str(kept))})
+        yield
+
+
+@pytest.fixture(scope="session", autouse=True)
+def each_address_is_compiled_once() -> Iterator[None]:
+    """What writes an address follows from its rule alone; each of some hundred applications would compile them all."""
+    compiled: dict[tuple[str, str, bool], Any] = {}
+    really = Rule._compile_builder
+
+    def once(rule: Rule, append_unknown: bool = True) -> Any:
+        key = (rule.rule, repr(rule.defaults), append_unknown)
+        if key not in compiled:
+            compiled[key] = really(rule, append_unknown)
+        return compiled[key]
+
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(Rule, "_compile_builder", once)
         yield
 
 

@@ -145,6 +145,4 @@ def test_what_another_switches_makes_the_figures_of_a_drafted_program_too_low(de
     broken = [b for b in judge(made.order, now, made.steps).steps if b is not None]
     assert broken and broken[0].rule == FIGURES_COVER and "fed otherwise" in en(broken[0].why)
     again = draft_isolation(study, now, demo_network.by_tag["MC1-2B"], "H")
-    assert (
-        too_low(plain, again.order, now, again.steps if os.environ.get("SOAK") else again.steps[: at + 1])[0] == []
-    )
+    assert too_low(plain, again.order, now, again.steps if os.environ.get("SOAK") else again.steps[: at + 1])[0] == []
