@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import gc
+import os
 import uuid
 from collections.abc import Iterator
 from datetime import datetime, timedelta
@@ -37,7 +38,7 @@ from spinel.web.app import create_app
 from spinel.wording.words import Words
 
 # the same examples everywhere, and no quarrel with a slow machine
-settings.register_profile("steady", deadline=None, derandomize=True, max_examples=150)
+settings.register_profile("steady", deadline=None, derandomize=True, max_examples=500 if os.environ.get("SOAK") else 50)
 settings.load_profile("steady")
 
 
