@@ -52,7 +52,7 @@ check: setup-dev
 	$(MAKE) --no-print-directory -j2 lint daily
 
 daily: setup-dev
-	$(BIN)/pytest -q -n 2 --dist load -m "not long" tests/test_layers.py tests/core tests/actions src/spinel/core
+	$(BIN)/pytest -q -n 2 --dist loadfile -m "not long" tests/test_layers.py tests/core tests/actions src/spinel/core
 
 # Long proofs over many generated sites; seeds are printed. Fifty people at work first, alone on the machine.
 soak: setup-dev

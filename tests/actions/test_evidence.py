@@ -17,6 +17,8 @@ from spinel.actions.verifying import verify
 from spinel.core.errors import InputError, NotAllowed, NotFound, Refusal
 from spinel.store import files, training
 
+pytestmark = pytest.mark.long
+
 PDF = b"%PDF-1.4\n%%EOF\n"
 
 

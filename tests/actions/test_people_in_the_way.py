@@ -314,6 +314,7 @@ def position(tag):
     return here.device(here.network.by_tag[tag]).position
 
 
+@pytest.mark.long
 def test_two_crews_in_one_motor_control_center_by_their_acts():
     """P-21 is isolated in its bucket, people behind it; MC1 around it is isolated by a second crew. The first can't
     close its breaker inside the second's open board before that is given back; then both go home in turn."""

@@ -13,7 +13,7 @@ from spinel.core.errors import InputError
 from spinel.demo.site import document
 from switching_acts import confirm, readings, ready, run, start_job, under_way
 
-pytestmark = pytest.mark.usefixtures("open_db")
+pytestmark = [pytest.mark.usefixtures("open_db"), pytest.mark.long]
 
 
 def view(number):

@@ -13,6 +13,8 @@ from spinel.actions import board, jobs, network, people, permits, records, setup
 from spinel.actions.acting import Act
 from spinel.core.errors import NotFound, NotKept
 
+pytestmark = pytest.mark.long
+
 DEVICE = "52-A"
 
 

@@ -47,6 +47,7 @@ def go(number):
     assert run(number).state == "done"
 
 
+@pytest.mark.long
 def test_a_transfer_an_isolation_behind_it_its_restoration_and_the_way_back():
     job = start_job("T1")
     transfer = draft(job=job, **{"52_TIE": "closed", "52_A": "open"})
@@ -252,6 +253,7 @@ def test_many_moves_at_once_are_found_in_good_time_and_too_many_refused():
         switchings.draft(act("maren"), start_job("T1"), more)
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("tag", ["T2", "SWB-B", "F-B3"] if os.environ.get("SOAK") else ["T2"])
 def test_what_is_above_the_ceiling_goes_through_from_its_draft_to_its_restoration(tag):
     """53 cal/cm² at T2 and 52-B: tested at built-in points, looked at by remote, the spring let go once it is proved."""

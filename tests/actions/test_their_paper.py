@@ -33,6 +33,7 @@ def at_theirs(number, kind):
         confirm(number)
 
 
+@pytest.mark.long
 def test_their_paper_is_taken_signed_over_and_given_back(sign_in):
     made = programs.draft(act("maren"), start_job("52-U"))
     maren = sign_in("maren")

@@ -11,6 +11,7 @@ from spinel.core.network.circuit import at_present
 pytestmark = pytest.mark.usefixtures("open_db")
 
 
+@pytest.mark.long
 @pytest.mark.parametrize("tag", ["52-TIE", "F-A4", "52-A", "F-B1"])
 def test_a_report_that_agrees_with_the_record_still_makes_the_position_unknown_to_the_figures(tag):
     """The same pairs are closed as before; that nobody is sure of it must not be answered from what was kept."""

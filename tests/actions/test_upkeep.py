@@ -16,6 +16,8 @@ from spinel.cli import main
 from spinel.core.errors import NotKept
 from spinel.store import keys
 
+pytestmark = pytest.mark.long
+
 
 @pytest.fixture
 def own(database):

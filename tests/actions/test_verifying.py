@@ -13,6 +13,8 @@ from spinel.core.errors import NotFound
 from spinel.store import database as db
 from spinel.store import ledger, seals
 
+pytestmark = pytest.mark.long
+
 #: A value of each type that no row of the demo has, where the column takes it; else another that it has.
 OTHER = {"INTEGER": 9999, "REAL": 61.5, "TEXT": "2027-01-02T03:04:05Z"}
 

@@ -234,6 +234,7 @@ def test_crews_whose_acts_interleave_never_see_dead_what_could_be_fed_and_lose_n
     print(f"seed {seed}: {worked} crews worked, {happened} events")
 
 
+@pytest.mark.long
 def test_crews_do_come_to_work_beside_each_other():
     """The proof above is about something: in most sites some crew works, in some two at once."""
     worked = [play(seed)[0] for seed in range(6 if SOAK else 3)]

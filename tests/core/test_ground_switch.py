@@ -19,6 +19,8 @@ from spinel.core.switching.rules import first_broken
 from spinel.core.switching.steps import take
 from spinel.demo.site import document
 
+pytestmark = pytest.mark.long
+
 SWITCH = {"id": "gs-1", "tag": "GS-1", "kind": "ground_switch", "ends": ["n-t1c"], "name": "Ground switch of T1's feeder",
           "location": "MV room"}  # fmt: skip
 

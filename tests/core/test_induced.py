@@ -20,6 +20,8 @@ from spinel.core.switching.rules import first_broken, judge, judge_step
 from spinel.core.switching.steps import events, take
 from spinel.demo.site import document
 
+pytestmark = pytest.mark.long
+
 
 def site(*tags):
     data = deepcopy(document())

@@ -133,6 +133,7 @@ def test_nor_on_the_way_from_one_state_to_another(demo_network, plain, seed):
     assert all(end.device(i).position == wanted for i, wanted in made.order.goal.items())
 
 
+@pytest.mark.long
 def test_what_another_switches_makes_the_figures_of_a_drafted_program_too_low(demo_network, plain):
     """Two transformers side by side feed more than either: a program drafted before says so of its own steps."""
     study, now = stand(demo_network)

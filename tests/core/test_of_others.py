@@ -27,6 +27,8 @@ from spinel.core.switching.steps import ASKED_OF_OTHERS
 from spinel.core.switching.transfers import transfers
 from spinel.demo.site import document
 
+pytestmark = pytest.mark.long
+
 
 @pytest.fixture(scope="module")
 def isolated(demo_network, demo_study):
