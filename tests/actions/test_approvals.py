@@ -3,7 +3,7 @@
 import pytest
 
 from demo_acts import PASSWORD, act, actor, permits_of, the_site
-from spinel.actions import board, crew_check, people, permit_moves, permits, register, site_settings, waiting
+from spinel.actions import board, crew_check, people, permit_approval, permits, register, site_settings, waiting
 from spinel.actions.equipment import equipment_classes
 from spinel.core.errors import NotAllowed, Refusal, Stale
 
@@ -15,7 +15,7 @@ def _two(open_db):
 
 def approve(login, number="EWP-0005"):
     seen = permits_of(number)
-    permit_moves.approve(act(login), number, seen.version, seen.content_hash, PASSWORD)
+    permit_approval.approve(act(login), number, seen.version, seen.content_hash, PASSWORD)
 
 
 def waits(login):
@@ -28,9 +28,9 @@ def waits(login):
 def test_one_is_not_enough_and_two_are():
     approve("ruth")
     seen = permits_of("EWP-0005")
-    assert seen.state == "submitted" and permit_moves.approvals_lacking(the_site(), seen) == 1
+    assert seen.state == "submitted" and permit_approval.approvals_lacking(the_site(), seen) == 1
     with pytest.raises(Refusal):
-        permit_moves.issue(
+        permit_approval.issue(
             act("tavi"), "EWP-0005", seen.version, seen.content_hash, PASSWORD, seen.window_start, seen.window_end
         )
     approve("piet")
@@ -53,8 +53,8 @@ def test_an_edit_between_them_makes_the_first_void():
     permits.edit(
         act("maren"), "EWP-0005", seen.version, type(plan)(**{**vars(plan), "special": "Mats down, and a second lamp"})
     )
-    permit_moves.submit(act("maren"), "EWP-0005", permits_of("EWP-0005").version)
-    assert permit_moves.approvals_lacking(the_site(), permits_of("EWP-0005")) == 2
+    permit_approval.submit(act("maren"), "EWP-0005", permits_of("EWP-0005").version)
+    assert permit_approval.approvals_lacking(the_site(), permits_of("EWP-0005")) == 2
     approve("piet")
     assert permits_of("EWP-0005").state == "submitted"
 
@@ -66,7 +66,7 @@ def test_what_was_approved_by_one_is_not_issued_once_two_are_wanted():
     site_settings.change(act("tavi", minutes=2), "approvals", "three", "Three from now on")
     seen = permits_of("EWP-0005")
     with pytest.raises(Refusal, match="2 more approvals"):
-        permit_moves.issue(
+        permit_approval.issue(
             act("tavi"), "EWP-0005", seen.version, seen.content_hash, PASSWORD, seen.window_start, seen.window_end
         )
 
@@ -77,16 +77,16 @@ def test_neither_of_them_issues_it():
     approve("ruth")
     seen = permits_of("EWP-0005")
     with pytest.raises(NotAllowed):
-        permit_moves.issue(
+        permit_approval.issue(
             act("both"), "EWP-0005", seen.version, seen.content_hash, PASSWORD, seen.window_start, seen.window_end
         )
 
 
 def test_two_at_the_same_moment_count_as_two_or_one_is_told():
     seen = permits_of("EWP-0005")
-    permit_moves.approve(act("ruth"), "EWP-0005", seen.version, seen.content_hash, PASSWORD)
+    permit_approval.approve(act("ruth"), "EWP-0005", seen.version, seen.content_hash, PASSWORD)
     with pytest.raises(Stale):
-        permit_moves.approve(act("piet"), "EWP-0005", seen.version, seen.content_hash, PASSWORD)
+        permit_approval.approve(act("piet"), "EWP-0005", seen.version, seen.content_hash, PASSWORD)
     assert permits_of("EWP-0005").state == "submitted"
 
 

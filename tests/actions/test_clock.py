@@ -4,7 +4,7 @@ whoever stops work or reports something is heard at any time."""
 import pytest
 
 from demo_acts import MOMENT, PASSWORD, act, element_id, the_site
-from spinel.actions import clock, network, permit_moves, permits
+from spinel.actions import clock, network, permit_approval, permit_moves, permits
 from spinel.core.errors import InputError, NotAllowed, Refusal
 from spinel.store import ledger
 from spinel.web.clockwatch import ClockWatch
@@ -17,7 +17,7 @@ def acts():
 
 def approve(**when):
     seen = permits.view(the_site(), "EWP-0005", MOMENT)
-    permit_moves.approve(act("ruth", **when), "EWP-0005", seen.version, seen.content_hash, PASSWORD)
+    permit_approval.approve(act("ruth", **when), "EWP-0005", seen.version, seen.content_hash, PASSWORD)
 
 
 def report(**when):

@@ -15,6 +15,7 @@ from spinel.actions import (
     invitations,
     network,
     people,
+    permit_approval,
     permit_moves,
     program_view,
     sessions,
@@ -135,7 +136,7 @@ class TestShortCodes:
         before = ledger.head()
         seen = permits_of("EWP-0005")
         for attempt in (
-            lambda: permit_moves.approve(forged, "EWP-0005", seen.version, seen.content_hash, PASSWORD),
+            lambda: permit_approval.approve(forged, "EWP-0005", seen.version, seen.content_hash, PASSWORD),
             lambda: permit_moves.accept(forged, "EWP-0006", permits_of("EWP-0006").version, permits_of("EWP-0006").content_hash),
             lambda: permit_moves.hand_back(forged, "EWP-0002", permits_of("EWP-0002").version, "All out, covers on"),
             lambda: site_settings.change(forged, "step_min", "3", "because"),
@@ -267,8 +268,8 @@ class TestOneTimeCodes:
             pyotp.TOTP(self.SECRET).at(late.now + timedelta(minutes=2)),
         ):
             with pytest.raises(Refusal, match="one-time"):
-                permit_moves.approve(late, "EWP-0005", seen.version, seen.content_hash, PASSWORD, wrong)
-        permit_moves.approve(late, "EWP-0005", seen.version, seen.content_hash, PASSWORD, code)
+                permit_approval.approve(late, "EWP-0005", seen.version, seen.content_hash, PASSWORD, wrong)
+        permit_approval.approve(late, "EWP-0005", seen.version, seen.content_hash, PASSWORD, code)
         assert permits_of("EWP-0005").state == "approved"
         with pytest.raises(Refusal, match="one-time"):
             codes.need(late, code)
@@ -277,7 +278,7 @@ class TestOneTimeCodes:
         site_settings.change(act("tavi"), "one_time_code", "yes", "Signatures at a distance")
         seen = permits_of("EWP-0005")
         with pytest.raises(Refusal, match="none"):
-            permit_moves.approve(act("ruth"), "EWP-0005", seen.version, seen.content_hash, PASSWORD, "123456")
+            permit_approval.approve(act("ruth"), "EWP-0005", seen.version, seen.content_hash, PASSWORD, "123456")
 
     def test_who_guesses_waits(self):
         self._set_up()

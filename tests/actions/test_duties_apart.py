@@ -8,7 +8,7 @@ import pytest
 from test_permits import make_draft, view
 
 from demo_acts import PASSWORD, act, actor, element_id, the_site
-from spinel.actions import people, permit_moves, permits, program_moves, program_view, programs, site_settings
+from spinel.actions import people, permit_approval, permits, program_moves, program_view, programs, site_settings
 from spinel.core.errors import NotAllowed, Refusal
 from switching_acts import confirm, ready, run, start_job
 
@@ -32,12 +32,12 @@ def test_whoever_edited_a_permit_does_not_approve_it_whoever_submits_it(both):
     number = make_draft()
     again(both, number)
     again("maren", number)  # what they wrote may be gone again: they wrote it all the same
-    permit_moves.submit(act("maren"), number, view(number).version)
-    for move in (permit_moves.approve, permit_moves.refuse):
-        more = (view(number).content_hash, PASSWORD) if move is permit_moves.approve else ("It is not needed",)
+    permit_approval.submit(act("maren"), number, view(number).version)
+    for move in (permit_approval.approve, permit_approval.refuse):
+        more = (view(number).content_hash, PASSWORD) if move is permit_approval.approve else ("It is not needed",)
         with pytest.raises((Refusal, NotAllowed), match=r"[Ss]eparation|duties"):
             move(act(both), number, view(number).version, *more)
-    permit_moves.approve(act("ruth"), number, view(number).version, view(number).content_hash, PASSWORD)
+    permit_approval.approve(act("ruth"), number, view(number).version, view(number).content_hash, PASSWORD)
 
 
 def test_an_edit_before_this_version_counts_by_the_ledger(both, database, tmp_path):

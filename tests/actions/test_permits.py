@@ -8,7 +8,7 @@ from peewee import IntegrityError
 
 from demo_acts import DESIGN, HAZARD, MOMENT, PASSWORD, act, actor, element_id, person, the_site
 from saying import en
-from spinel.actions import board, jobs, network, people, permit_moves, permits, qualifying, records
+from spinel.actions import board, jobs, network, people, permit_approval, permit_moves, permits, qualifying, records
 from spinel.actions.expiry import note_expired
 from spinel.core.errors import InputError, NotAllowed, Refusal, Stale
 from spinel.core.permit.life import STATES
@@ -228,7 +228,7 @@ def test_a_repeated_request_is_done_once():
     number = make_draft()
     version = view(number).version
     for _ in range(3):
-        permit_moves.submit(act("maren", request_id="0123456789abcdef"), number, version)
+        permit_approval.submit(act("maren", request_id="0123456789abcdef"), number, version)
     assert [r.kind for r in view(number).records].count("submitted") == 1
     job = jobs.start(act("maren", request_id="fedcba9876543210"), element_id("MC1"), "test", "Look twice", "bus")
     assert (
@@ -241,11 +241,11 @@ def test_an_approval_whose_answer_was_lost_may_be_sent_again():
     seen = view(number)
     for _ in range(2):
         again = act("ruth", request_id="lost-answer-approve")
-        permit_moves.approve(again, number, seen.version, seen.content_hash, PASSWORD)
+        permit_approval.approve(again, number, seen.version, seen.content_hash, PASSWORD)
     window = seen.window_start, seen.window_end
     for _ in range(2):
         again = act("tavi", request_id="lost-answer-issue00")
-        permit_moves.issue(again, number, seen.version + 1, seen.content_hash, PASSWORD, *window)
+        permit_approval.issue(again, number, seen.version + 1, seen.content_hash, PASSWORD, *window)
     assert [r.kind for r in view(number).records][-2:] == ["approved", "issued"]
 
 

@@ -3,7 +3,7 @@
 import pytest
 
 from demo_acts import MOMENT, PASSWORD, act, actor, permits_of, person, the_site
-from spinel.actions import board, permit_moves, program_moves, program_view, programs, waiting
+from spinel.actions import board, permit_approval, permit_moves, program_moves, program_view, programs, waiting
 from spinel.core.profile import NORTH_AMERICAN
 
 
@@ -18,11 +18,11 @@ def test_a_permit_waits_for_each_in_turn(database):
     number = "EWP-0005"
     assert (number, "approve") in of("ruth") and not any(n == number for n, _ in of("maren"))
     seen = permits_of(number)
-    permit_moves.approve(act("ruth"), number, seen.version, seen.content_hash, PASSWORD)
+    permit_approval.approve(act("ruth"), number, seen.version, seen.content_hash, PASSWORD)
     # who approved does not issue
     assert (number, "issue") in of("tavi") and not any(n == number for n, _ in of("ruth"))
     seen = permits_of(number)
-    permit_moves.issue(
+    permit_approval.issue(
         act("tavi"), number, seen.version, seen.content_hash, PASSWORD, seen.window_start, seen.window_end
     )
     assert (number, "brief") in of("sorcha") and (number, "state") not in of("nils")

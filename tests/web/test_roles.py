@@ -3,7 +3,7 @@
 import pytest
 
 from demo_acts import act, element_id, the_site
-from spinel.actions import jobs, permit_moves, permits
+from spinel.actions import jobs, permit_approval, permits
 from spinel.core.people import ROLES
 from spinel.core.permit.life import MOVES
 from spinel.core.profile import NORTH_AMERICAN
@@ -218,7 +218,7 @@ def test_actions_refuse_even_without_any_page(open_db):
         lambda: jobs.start(act("edda"), element_id("MC1"), "test", "Look at it", "bus"),
         lambda: jobs.cancel(act("nils"), "J-0010", 1, "because"),
         lambda: permits.draft(act("wanda"), "J-0015"),
-        lambda: permit_moves.refuse(act("tavi"), "EWP-0005", 3, "I do not like it"),
+        lambda: permit_approval.refuse(act("tavi"), "EWP-0005", 3, "I do not like it"),
     ):
         with pytest.raises(NotAllowed):
             call()

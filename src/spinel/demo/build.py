@@ -15,6 +15,7 @@ from spinel.actions import (
     network,
     passwords,
     people,
+    permit_approval,
     permit_moves,
     permits,
     qualifying,
@@ -169,7 +170,7 @@ def _prepare(demo: Demo, hours: float, job: str, workers: tuple[str, ...], start
         window_end=demo.moment + timedelta(hours=end_h), working_distance_mm=None, distance_reason="",
     )  # fmt: skip
     permits.edit(act, number, seen.version, filled)
-    permit_moves.submit(act, number, seen.version + 1)
+    permit_approval.submit(act, number, seen.version + 1)
     return number
 
 
@@ -180,8 +181,8 @@ def _sign(demo: Demo, hours: float, number: str, workers: tuple[str, ...], until
         return permits.view(demo.site, number, demo.moment).version
 
     seen = permits.view(demo.site, number, demo.moment)
-    permit_moves.approve(demo.act("ruth", hours), number, version(), seen.content_hash, PASSWORD)
-    permit_moves.issue(
+    permit_approval.approve(demo.act("ruth", hours), number, version(), seen.content_hash, PASSWORD)
+    permit_approval.issue(
         demo.act("tavi", hours + 0.1), number, version(), seen.content_hash, PASSWORD, seen.window_start,
         seen.window_end,
     )  # fmt: skip

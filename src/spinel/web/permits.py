@@ -7,7 +7,7 @@ from typing import Any
 
 from flask import Blueprint, g, render_template, request, url_for
 
-from spinel.actions import people, permit_moves, permits, rosters
+from spinel.actions import people, permit_approval, permit_moves, permits, rosters
 from spinel.actions.acting import Act
 from spinel.core.errors import InputError, NotAllowed
 from spinel.core.permit.life import ENDED, MOVES, check_move
@@ -32,7 +32,7 @@ def _page(number: str, failed: forms.Failed | None = None):
     lacking = permit_moves.waiting_for(seen) if seen.state in ("issued", "in_force", "suspended") else []
     minutes = int((seen.window_end - g.now).total_seconds() // 60)
     first = not seen.valid("briefed")
-    answer = verdicts.permit(seen, minutes, lacking, permit_moves.approvals_lacking(site(), seen))
+    answer = verdicts.permit(seen, minutes, lacking, permit_approval.approvals_lacking(site(), seen))
     return render_template(
         "permits/permit.html", permit=seen, c=seen.content, failed=failed, lacking=lacking, MOVES=MOVES,
         why_not=_why_not(seen), answer=answer, first_briefing=first,
@@ -153,22 +153,22 @@ def distance(number: str):
 
 
 def _submit(a: Act, number: str, version: int) -> None:
-    permit_moves.submit(a, number, version)
+    permit_approval.submit(a, number, version)
 
 
 def _approve(a: Act, number: str, version: int) -> None:
-    permit_moves.approve(a, number, version, forms.text("content_hash"), *_confirmed())
+    permit_approval.approve(a, number, version, forms.text("content_hash"), *_confirmed())
 
 
 def _refuse(a: Act, number: str, version: int) -> None:
-    permit_moves.refuse(a, number, version, forms.text("reason"))
+    permit_approval.refuse(a, number, version, forms.text("reason"))
 
 
 def _issue(a: Act, number: str, version: int) -> None:
     zone = here().network.site.time_zone
     start, end = forms.moment("window_start", zone), forms.moment("window_end", zone)
     password, code = _confirmed()
-    permit_moves.issue(a, number, version, forms.text("content_hash"), password, start, end, code)
+    permit_approval.issue(a, number, version, forms.text("content_hash"), password, start, end, code)
 
 
 def _confirmed() -> tuple[str, str]:
