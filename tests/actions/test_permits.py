@@ -39,7 +39,9 @@ def make_draft(element="MC1", task="retorque", workers=("wanda",), **changes):
 
 
 def go(number, move, who, *more, **later):
-    getattr(permit_moves, move)(act(who, **later), number, view(number).version, *more)
+    getattr(permit_approval if hasattr(permit_approval, move) else permit_moves, move)(
+        act(who, **later), number, view(number).version, *more
+    )
 
 
 def signed(number, until="accept", workers=("wanda",)):

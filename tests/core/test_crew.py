@@ -5,14 +5,16 @@ from itertools import product
 
 import pytest
 
-from spinel.core.crew import Able, crew, for_permit, for_program, gaps
+from spinel.core.crew import POSITION, Able, crew, for_permit, for_program, gaps
 from spinel.core.people import ROLES
 from spinel.core.permit import life as permit_life
+from spinel.core.permit.positions import Position
 from spinel.core.switching import life as program_life
 
 CREWS = {
     "permit": for_permit("retorque"),
     "two": for_permit("retorque", 2),
+    "positions": for_permit("retorque", 1, [Position("Area owner", (0, 1)), Position("writes", (1,))]),
     "program": for_program(third=False),
     "third": for_program(third=True),
 }
@@ -40,7 +42,9 @@ def test_a_crew_is_found_where_there_is_one_and_never_a_larger_than_need_be(seed
     rng = random.Random(seed)
     people = [somebody(rng, i) for i in range(rng.choice((2, 3, 4)))]
     # the program of seven duties would be tried out 16,384 times over four people
-    duties = CREWS[rng.choice(("permit", "program", "third", "two" if len(people) < 4 else "permit"))]
+    duties = CREWS[
+        rng.choice(("permit", "program", "third", rng.choice(("two", "positions")) if len(people) < 4 else "permit"))
+    ]
     found, expected = crew(duties, people), tried_out(duties, people)
     assert (found is None) == (expected is None), seed
     if found is not None:
@@ -53,9 +57,10 @@ def test_a_crew_is_found_where_there_is_one_and_never_a_larger_than_need_be(seed
 
 def test_it_separates_what_the_lives_of_permits_and_programs_separate():
     """Each pair that an act would be refused for is apart here, both ways."""
-    parts = {"requester": "writes", "approver": "approves", "issuer": "issues", "worker": "works"}
-    acts = {"approve": "approves", "issue": "issues", "accept": "leads", "vouch": "vouches"}
-    apart = {d.name: d.apart for d in CREWS["permit"]}
+    owner = POSITION + "Area owner"
+    parts = {"requester": "writes", "approver": "approves", "issuer": "issues", "worker": "works", "signatory": owner}
+    acts = {"approve": "approves", "sign": owner, "issue": "issues", "accept": "leads", "vouch": "vouches"}
+    apart = {d.name: d.apart for d in CREWS["positions"]}
     for act, mine in acts.items():
         for part in permit_life.DUTIES_APART[act]:
             if parts[part] == mine:
@@ -65,6 +70,16 @@ def test_it_separates_what_the_lives_of_permits_and_programs_separate():
     program = {d.name: d.apart for d in CREWS["program"]}
     assert program_life.DUTIES_APART["check"] == ("writer",) and "writes" in program["checks"]
     assert "operates" in program["directs"] and "releases" in program["operates"]
+
+
+def test_positions_are_apart_from_each_other_and_whoever_does_not_hold_one_does_not_sign():
+    """A title that is called like a duty is none."""
+    duties = {d.name: d for d in CREWS["positions"]}
+    owner, other = POSITION + "Area owner", POSITION + "writes"
+    assert other in duties[owner].apart and owner in duties[other].apart and "approves" in duties[owner].apart
+    assert "writes" in duties[other].apart and "issues" not in duties[owner].apart
+    everything = Able(7, frozenset(ROLES), frozenset({"retorque"}))
+    assert not everything.fills(duties[owner]) and everything.fills(duties["writes"])
 
 
 def test_two_who_approve_are_two_people_and_neither_issues_writes_or_works():

@@ -43,6 +43,7 @@ WRITES = {
     "people.leave": frozenset({"coordinator"}),
     "people.come_back": frozenset({"coordinator"}),
     "people.change_setting": frozenset({"coordinator"}),
+    "people.change_positions": frozenset({"coordinator"}),
     "people.reset": frozenset({"coordinator"}),
     "people.describe": frozenset({"coordinator"}),
     "people.shown": frozenset({"coordinator"}),

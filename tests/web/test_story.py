@@ -100,9 +100,9 @@ def test_one_person_who_did_both_is_named(monkeypatch, open_db):
 
 def test_the_pairs_are_those_of_the_rules():
     """Each duty that the life of a permit keeps apart is looked for in the ledger."""
-    acts = {"requester": ("permit drafted", "permit edited"), "worker": ("permit stated",), "approver": ("permit approved",),
+    acts = {"requester": ("permit drafted", "permit edited"), "worker": ("permit stated",), "approver": ("permit approved",), "signatory": ("permit signed",),
             "issuer": ("permit issued",)}  # fmt: skip
-    done = {"approve": "permit approved", "issue": "permit issued", "accept": "permit accepted", "hand_back": "permit handed back",
+    done = {"approve": "permit approved", "sign": "permit signed", "issue": "permit issued", "accept": "permit accepted", "hand_back": "permit handed back",
             "vouch": "permit vouched"}  # fmt: skip
     expected = {
         frozenset((a, done[move]))

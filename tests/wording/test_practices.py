@@ -16,6 +16,7 @@ from spinel.actions import (
     jobs,
     network,
     people,
+    permit_approval,
     permit_moves,
     permits,
     program_view,
@@ -84,7 +85,9 @@ def a_live_job():
 
     def go(move, who, *more):
         seen = permits.view(the_site(), permit, MOMENT)
-        getattr(permit_moves, move)(act(who), permit, seen.version, *more)
+        getattr(permit_approval if hasattr(permit_approval, move) else permit_moves, move)(
+            act(who), permit, seen.version, *more
+        )
         return f"/permits/{permit}"
 
     plan = permits.plan_of(permits.view(the_site(), permit, MOMENT))

@@ -81,7 +81,7 @@ def is_secret(text: str) -> bool:
 @on_site
 def address_of(act: Act, secret: str) -> str:
     """What an authenticator reads, as text or as a picture."""
-    name = act.site.as_it_is().network.site.name if act.site.published() else "Spinel"
+    name = act.site.as_it_is().name if act.site.published() else "Spinel"
     return pyotp.TOTP(secret).provisioning_uri(name=act.actor.login, issuer_name=name)
 
 

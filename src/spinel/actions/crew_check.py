@@ -6,6 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date
 
+from spinel.actions.positions import of_settings
 from spinel.actions.site import Site, SiteNow, on_site
 from spinel.actions.standing import shown_by_all, standing
 from spinel.core.crew import Able, CrewDuty, could_fill, crew, for_permit, for_program, gaps
@@ -37,9 +38,15 @@ def crews_for(site: Site, kinds: Sequence[str], task_id: str, on: date) -> tuple
     here = site.as_it_is()
     people = [p for p in site.register() if p.active]
     able = _able(here, people, kinds, on)
+    approvals = APPROVALS[here.settings["approvals"]]
     third = here.settings["checks_by"] == "third_person"
     return (
-        _crew("permit", for_permit(task_id, APPROVALS[here.settings["approvals"]]), people, able),
+        _crew(
+            "permit",
+            for_permit(task_id, approvals, of_settings(here.settings)),
+            people,
+            able,
+        ),
         _crew("program", for_program(third=third), people, able),
     )
 

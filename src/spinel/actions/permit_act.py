@@ -9,7 +9,7 @@ from spinel.actions import clock, jobs, permit_review, standing
 from spinel.actions.acting import Act, Unit, work
 from spinel.actions.keeping import keep, save
 from spinel.actions.permits import PermitView, as_view, stored
-from spinel.actions.site import SiteNow
+from spinel.actions.site import SiteNow, on_site
 from spinel.core.errors import Refusal
 from spinel.core.permit.life import check_move
 from spinel.core.said import Sayable, joined, say
@@ -18,6 +18,7 @@ from spinel.store.models import Permit
 COPY_IT = say("permit-moves-cancel-and-copy-it-the-copy-takes")
 
 
+@on_site
 def move_on(
     act: Act,
     number: str,

@@ -10,7 +10,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from datetime import datetime
 
-from spinel.actions import codes, jobs, people
+from spinel.actions import codes, jobs, people, positions
 from spinel.actions.acting import Act, Unit, repeated, utc_moment, utc_text
 from spinel.actions.permit_act import move_on, need_covered, need_people, need_same_content
 from spinel.actions.permits import PermitView, as_view, stored
@@ -19,7 +19,8 @@ from spinel.core import stored as shapes
 from spinel.core import texts
 from spinel.core.errors import InputError, Refusal
 from spinel.core.permit.life import APPROVALS, check_move
-from spinel.core.said import say
+from spinel.core.permit.positions import Position
+from spinel.core.said import Said, say
 from spinel.store.models import Permit
 
 
@@ -85,6 +86,49 @@ def _decided_so(here: SiteNow, seen: PermitView) -> None:
 
 
 @on_site
+def sign(act: Act, number: str, version: int, signed_hash: str, password: str, code: str = "") -> None:
+    """For the position whose turn it is, by one of those who hold it, after giving the password again; ``code``: as
+    for an approval."""
+    if repeated(act):
+        return
+    _allowed_first(act, number, "sign")
+    _need_turn(act, as_view(act.site, stored(number), act.now))
+    _confirmed(act, password, code)
+    detail: dict[str, object] = {}
+
+    def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
+        need_same_content(permit, signed_hash)
+        detail["position"] = _need_turn(act, seen).title
+        return {}
+
+    move_on(act, number, version, "sign", "signed", detail, rule)
+
+
+def _need_turn(act: Act, seen: PermitView) -> Position:
+    """The position that signs next, held by who acts; Refusal otherwise."""
+    lacking = positions.lacking(act.site, seen)
+    if not lacking:
+        raise Refusal(
+            say("permit-approval-each-position-signs-once"),
+            say("permit-approval-every-position-has-signed"),
+            say("permit-moves-nothing-more-to-sign"),
+        )
+    if act.actor.id not in lacking[0].people:
+        raise positions.not_theirs(act.site, lacking[0])
+    return lacking[0]
+
+
+def _need_positions(unit: Unit, seen: PermitView, remedy: Said) -> None:
+    lacking = positions.lacking(unit.site, seen)
+    if lacking:
+        raise Refusal(
+            say("permit-approval-the-positions-of-the-site-sign"),
+            say("permit-approval-has-not-signed", title=lacking[0].title),
+            remedy,
+        )
+
+
+@on_site
 def approve(act: Act, number: str, version: int, signed_hash: str, password: str, code: str = "") -> None:
     """The authoriser puts a name to it, after giving the password again; ``code``: a one-time code, where the site asks
     for one."""
@@ -96,6 +140,7 @@ def approve(act: Act, number: str, version: int, signed_hash: str, password: str
     def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
         need_same_content(permit, signed_hash)
         need_people(unit, seen)
+        _need_positions(unit, seen, say("permit-approval-they-sign-first"))
         # it waits on until as many as the site wants have put their names to it
         return {} if approvals_lacking(unit.site, seen) <= 1 else {"state": permit.state}
 
@@ -147,6 +192,7 @@ def issue(
         need_same_content(permit, signed_hash)
         need_people(unit, seen)
         need_covered(unit.site.as_it_is(), seen)
+        _need_positions(unit, seen, say("permit-moves-edit-and-submit-it-again"))
         if lacking := approvals_lacking(unit.site, seen):
             raise Refusal(
                 say("permit-moves-as-many-approve-as-the-site-wants"),

@@ -58,7 +58,7 @@ def brief(
                 raise InputError(
                     "attended", names[i], say("permit-moves-planned-people-attendants-and-workers-who-join")
                 )
-            if {"approver", "issuer"} & seen.parts_of(i):
+            if {"approver", "issuer", "signatory"} & seen.parts_of(i):
                 raise Refusal(
                     say("permit-moves-separation-of-duties"),
                     say("permit-moves-approved-or-issued-this-permit-and-cannot", i=names[i]),

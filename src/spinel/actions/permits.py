@@ -83,6 +83,11 @@ class PermitView(Signed):
         watching = {a["id"] for a in self.content["access"]["attendants"]}
         return frozenset({*self.roster, *watching, *([in_charge["id"]] if in_charge else ())})
 
+    @property
+    def positions_signed(self) -> dict[str, Record]:
+        """Who signed this content for which position of the site, by its title."""
+        return {r.detail["position"]: r for r in self.valid("signed")}
+
     def stated(self, person_id: int) -> bool:
         return any(r.person_id == person_id for r in self.valid("stated"))
 
@@ -98,6 +103,8 @@ class PermitView(Signed):
             parts.add("requester")
         if any(r.person_id == person_id for r in self.valid("approved")):
             parts.add("approver")
+        if any(r.person_id == person_id for r in self.valid("signed")):
+            parts.add("signatory")
         if any(r.person_id == person_id for r in self.valid("issued")):
             parts.add("issuer")
         if person_id in self.roster:

@@ -72,6 +72,11 @@ class SiteNow:
         return study_of(self.hash, self.network, at_present(self.network, field.devices), self.ceiling_cal_cm2)
 
     @property
+    def name(self) -> str:
+        """As it is printed: the site's own word for itself, or the document's."""
+        return str(self.settings["site_name"]) or self.network.site.name
+
+    @property
     def ceiling_cal_cm2(self) -> float:
         """The site's own ceiling; the lower of it and the practice's holds."""
         return float(self.settings["ceiling_cal_cm2"])

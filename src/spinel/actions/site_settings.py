@@ -30,18 +30,21 @@ CHOICES: Mapping[str, tuple[str, ...]] = {
     "checks_by": ("director", "third_person"), "approvals": tuple(APPROVALS), "training_rule": (NAMED, REFUSED),
     "one_time_code": ("no", "yes"),
 }  # fmt: skip
+#: Texts that a site sets; empty where it has none of its own.
+TEXTS: Mapping[str, texts.Text] = {t.name: t for t in (texts.SITE_NAME, texts.SITE_ADDRESS)}
 CHANGED = "setting changed"
 
 
 @dataclass(frozen=True, kw_only=True)
 class Decided:
-    """A setting as it is. ``quantity``: of a number; ``options``: of a choice. ``changed_by`` is empty for one that is
-    as it ships."""
+    """A setting as it is. ``quantity``: of a number; ``options``: of a choice; ``text``: of a text. ``changed_by`` is
+    empty for one that is as it ships."""
 
     key: str
     value: Any
     quantity: Quantity | None
     options: tuple[str, ...]
+    text: texts.Text | None
     changed_by: str
     changed_at: str
     because: Sayable
@@ -50,16 +53,18 @@ class Decided:
 @on_site
 def every(site: Site) -> list[Decided]:
     """All of them, in the order of the page."""
-    found = []
-    for key in (*NUMBERS, *CHOICES):
-        last = next(iter(ledger.search(subject=f"setting:{key}", act=CHANGED, limit=1)), None)
-        data = shapes.read("act", last.payload) if last else {}
-        found.append(Decided(
-            key=key, value=settings.get(key), quantity=NUMBERS.get(key), options=CHOICES.get(key, ()),
-            changed_by=last.actor if last else "", changed_at=last.at if last else "",
-            because=data.get("because", ""),
-        ))  # fmt: skip
-    return found
+    return [one(site, key) for key in (*TEXTS, *NUMBERS, *CHOICES)]
+
+
+@on_site
+def one(site: Site, key: str) -> Decided:
+    last = next(iter(ledger.search(subject=f"setting:{key}", act=CHANGED, limit=1)), None)
+    data = shapes.read("act", last.payload) if last else {}
+    return Decided(
+        key=key, value=settings.get(key), quantity=NUMBERS.get(key), options=CHOICES.get(key, ()), text=TEXTS.get(key),
+        changed_by=last.actor if last else "", changed_at=last.at if last else "",
+        because=data.get("because", ""),
+    )  # fmt: skip
 
 
 @on_site
@@ -68,8 +73,10 @@ def change(act: Act, key: str, value: Any, reason: str) -> None:
     act.actor.needs("coordinator", what=say("setup-change-settings"))
     if key in NUMBERS:
         value = NUMBERS[key].parse(value)
+    elif key in TEXTS:
+        value = TEXTS[key].check(value)
     elif key not in CHOICES:
-        raise InputError("setting", key, say("one-of", options=(*NUMBERS, *CHOICES)))
+        raise InputError("setting", key, say("one-of", options=(*NUMBERS, *CHOICES, *TEXTS)))
     elif value not in CHOICES[key]:
         raise InputError(key, value, say("one-of", options=CHOICES[key]))
     text = texts.REASON.check(reason)

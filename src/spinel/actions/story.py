@@ -20,7 +20,8 @@ from spinel.store.ledger import Entry
 PARTS: Mapping[str, tuple[str, ...]] = {
     "asked": ("job started", "job decided", "permit drafted", "permit edited", "permit submitted", "program drafted",
               "program edited", "program drafted anew", "practice drafted"),
-    "allowed": ("permit approved", "permit refused", "permit issued", "program checked", "program released"),
+    "allowed": ("permit signed", "permit approved", "permit refused", "permit issued", "program checked",
+                "program released"),
     "told": ("permit briefed", "permit stated", "permit vouched"),
     "worked": ("permit accepted", "permit suspended", "permit resumed", "program started", "box taken"),
     "over": ("permit handed back", "permit closed", "permit cancelled", "work complete", "program done", "job closed"),
@@ -28,7 +29,9 @@ PARTS: Mapping[str, tuple[str, ...]] = {
 _PART_OF = {act: part for part, acts in PARTS.items() for act in acts}
 #: Acts of which one person never does both on the same permit or program, as the rules have them.
 APART = (
-    ("permit drafted", "permit approved"), ("permit edited", "permit approved"), ("permit approved", "permit issued"),
+    ("permit drafted", "permit signed"), ("permit edited", "permit signed"), ("permit signed", "permit approved"),
+    ("permit stated", "permit signed"), ("permit drafted", "permit approved"), ("permit edited", "permit approved"),
+    ("permit approved", "permit issued"),
     ("permit issued", "permit accepted"), ("permit issued", "permit handed back"), ("permit stated", "permit approved"),
     ("permit stated", "permit issued"), ("permit stated", "permit vouched"), ("program drafted", "program checked"),
     ("program edited", "program checked"), ("program checked", "program released"),

@@ -14,9 +14,11 @@ from spinel.actions.acting import Actor
 from spinel.actions.board import Board
 from spinel.actions.permit_moves import vouched_for, waiting_for
 from spinel.actions.permits import PermitView
+from spinel.actions.positions import of_settings
 from spinel.actions.site import Site, on_site
 from spinel.core.errors import NotAllowed, Refusal
 from spinel.core.permit.life import check_move
+from spinel.core.permit.positions import Position, unsigned
 from spinel.core.switching.life import MOVES as PROGRAM_MOVES
 from spinel.store import people, programs
 
@@ -38,6 +40,7 @@ class Waits:
 class _Me:
     actor: Actor
     id: int
+    positions: tuple[Position, ...]
 
 
 @on_site
@@ -46,7 +49,7 @@ def for_person(site: Site, actor: Actor, now: Board, today: date) -> list[Waits]
     the site."""
     if actor.id is None:
         return []
-    me = _Me(actor, actor.id)
+    me = _Me(actor, actor.id, of_settings(site.as_it_is().settings))
     found = [w for seen in (*(d.permit for d in now.due), *now.waiting) for w in _of_permit(seen, me)]
     order = {"hand_back": 0, "resume": 1}
     found.sort(key=lambda w: (not w.late, order.get(w.what, 2)))
@@ -68,6 +71,9 @@ def _next_of(seen: PermitView, me: _Me, late: bool) -> Iterator[str]:
             yield "hand_back"
     elif seen.state == "issued":
         yield from _before_acceptance(seen, me, in_charge)
+    elif seen.state == "submitted" and (lacking := unsigned(me.positions, seen.positions_signed)):
+        if me.id in lacking[0].people:
+            yield "sign"
     else:
         yield {"submitted": "approve", "approved": "issue", "suspended": "resume", "handed_back": "close"}[seen.state]
 

@@ -7,22 +7,25 @@ What may not fall on one person is read from the same tables that refuse it late
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import chain, combinations
 
 from spinel.core.permit import life as permit_life
+from spinel.core.permit.positions import Position
 from spinel.core.switching import life as program_life
 
 
 @dataclass(frozen=True)
 class CrewDuty:
     """One part on a permit or a program. ``roles``: any of them may; ``skill``: the task that one must be qualified
-    for, empty where none; ``apart``: duties that may not be the same person's."""
+    for, empty where none; ``apart``: duties that may not be the same person's. ``holders``: of a position of the site,
+    whose title follows ``POSITION`` in the name; None where the role tells who may."""
 
     name: str
     roles: tuple[str, ...]
     skill: str
     apart: frozenset[str]
+    holders: frozenset[int] | None = None
 
 
 @dataclass(frozen=True)
@@ -34,28 +37,36 @@ class Able:
     skills: frozenset[str]
 
     def fills(self, duty: CrewDuty) -> bool:
-        return bool(self.roles & set(duty.roles)) and (not duty.skill or duty.skill in self.skills)
+        held = duty.holders is None or self.id in duty.holders
+        return held and bool(self.roles & set(duty.roles)) and (not duty.skill or duty.skill in self.skills)
 
 
 #: The part that a duty makes of somebody, as the lives of permits and programs know it.
 _PART = {"requester": "writes", "approver": "approves", "issuer": "issues", "worker": "works"}
+#: Whoever signs for a position: there may be several, or none. How the names of their duties begin.
+_SIGNS, POSITION = "signatory", "position:"
 _PROGRAM_PART = {"writer": "writes", "checker": "checks", "operator": "operates"}
 
 
-def for_permit(task_id: str, approvals: int = 1) -> tuple[CrewDuty, ...]:
-    """The duties on a permit, whose worker is qualified for the task, approved by so many. At least two people are
-    there: somebody watches who does not work."""
+def for_permit(task_id: str, approvals: int = 1, positions: Sequence[Position] = ()) -> tuple[CrewDuty, ...]:
+    """The duties on a permit, whose worker is qualified for the task, signed by these positions and approved by so
+    many. At least two people are there: somebody watches who does not work."""
     moves, apart = permit_life.MOVES, permit_life.DUTIES_APART
+    titles = [POSITION + p.title for p in positions]
 
     def duty(name: str, act: str, *more: str, skill: str = "") -> CrewDuty:
-        never = {_PART[part] for part in apart.get(act, ())} | set(more)
+        parts = apart.get(act, ())
+        never = {_PART[part] for part in parts if part != _SIGNS} | set(more)
+        if _SIGNS in parts:
+            never |= set(titles)
         return CrewDuty(name, moves[act].roles, skill, frozenset(never - {name}))
 
     approve = ("approves", "approves_2", "approves_3")[:approvals]
     # what the first who approves may not be, none of them may
     others = [duty(name, "approve", "issues", *approve) for name in approve[1:]]
+    signing = [replace(duty(POSITION + p.title, "sign", *approve), holders=frozenset(p.people)) for p in positions]
     return _both_ways((
-        duty("writes", "edit"), duty("approves", "approve"), *others, duty("issues", "issue"),
+        duty("writes", "edit"), *signing, duty("approves", "approve"), *others, duty("issues", "issue"),
         duty("works", "state", skill=task_id), duty("vouches", "vouch"), duty("leads", "accept"),
         CrewDuty("watches", ("attendant", "worker", "person_in_charge"), "", frozenset(("works",))),
     ))  # fmt: skip
@@ -83,10 +94,7 @@ def for_program(*, third: bool) -> tuple[CrewDuty, ...]:
 
 def _both_ways(duties: Sequence[CrewDuty]) -> tuple[CrewDuty, ...]:
     """What is apart from another, that is apart from it."""
-    return tuple(
-        CrewDuty(d.name, d.roles, d.skill, d.apart | {other.name for other in duties if d.name in other.apart})
-        for d in duties
-    )
+    return tuple(replace(d, apart=d.apart | {other.name for other in duties if d.name in other.apart}) for d in duties)
 
 
 def crew(duties: Sequence[CrewDuty], people: Sequence[Able]) -> Mapping[str, int] | None:
@@ -148,6 +156,8 @@ def could_fill(duty: CrewDuty, people: Sequence[Able]) -> tuple[tuple[int, str],
     """Who lacks one thing alone for a duty: (person, "role") with the skill, or (person, "skill") with the role."""
     found = []
     for p in people:
+        if duty.holders is not None and p.id not in duty.holders:
+            continue
         role, skill = bool(p.roles & set(duty.roles)), not duty.skill or duty.skill in p.skills
         if role != skill:
             found.append((p.id, "skill" if role else "role"))

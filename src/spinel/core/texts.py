@@ -85,6 +85,10 @@ PHONE = Text("phone", 0, 40, one_line=True)
 PASSWORD = Text("password", 12, 200, "text-between")
 SHORT_CODE = Text("code", 6, 6, "text-short-code")
 ONE_TIME_CODE = Text("otp", 6, 8, "text-short-code")
+#: What a position that signs is called, and where the site is.
+POSITION = Text("positions", 2, 60, "text-between", one_line=True, plain=True)
+SITE_NAME = Text("site_name", 0, 80, one_line=True, plain=True)
+SITE_ADDRESS = Text("site_address", 0, 160, one_line=True, plain=True)
 #: Whose somebody is, their trade and the languages they speak.
 COMPANY = Text("company", 0, 80, one_line=True, plain=True)
 TRADE = Text("trade", 0, 60, one_line=True)

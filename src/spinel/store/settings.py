@@ -22,6 +22,11 @@ DEFAULTS: dict[str, Any] = {
     "session_whole_h": 24.0,
     #: How many authorisers approve a permit, each another person.
     "approvals": "one",
+    #: Positions that sign before that, in their order: title, and ids of who holds it.
+    "positions": [],
+    #: The site's name as it is printed, where it is not the network document's; and its address.
+    "site_name": "",
+    "site_address": "",
     #: Whether approving and issuing ask for a one-time code beside the password.
     "one_time_code": "no",
     #: How long a program may stand at a step, minutes, before console and board say so.

@@ -11,7 +11,7 @@ from typing import Any
 
 from flask import Blueprint, Response, current_app, g, render_template, request, url_for
 
-from spinel.actions import permits, program_view, records
+from spinel.actions import permits, positions, program_view, records
 from spinel.core.errors import InputError
 from spinel.core.people import role_name
 from spinel.core.said import Said, say
@@ -100,7 +100,12 @@ def _story(kind: str, name: str) -> dict[str, object]:
 
 def _permit(number: str) -> dict[str, object]:
     seen = showing.permit(permits.view(site(), number, g.now))
-    return {"permit": seen, "c": seen.content, **_live("permits.page", "papers.permit_pdf", number=number)}
+    return {
+        "permit": seen,
+        "c": seen.content,
+        "unsigned": positions.lacking(site(), seen),
+        **_live("permits.page", "papers.permit_pdf", number=number),
+    }
 
 
 def _program(number: str) -> dict[str, object]:

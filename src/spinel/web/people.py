@@ -16,7 +16,9 @@ from spinel.actions import (
     falling_due,
     invitations,
     may_do,
+    people,
     people_csv,
+    positions,
     qualifying,
     register,
     sessions,
@@ -322,7 +324,26 @@ def _settings(failed: forms.Failed | None = None):
         }
         for one in found
     }  # fmt: skip
-    return render_template("people/settings.html", settings=found, names=names, failed=failed)
+    return render_template(
+        "people/settings.html", settings=found, names=names, failed=failed, most=positions.MOST,
+        positions=positions.of_site(site()), decided=site_settings.one(site(), positions.KEY),
+        everybody=[(p.id, p.name) for p in people.everybody(site())], known=site().names(),
+    )  # fmt: skip
+
+
+@pages.post("/settings/positions")
+def change_positions():
+    """Rows without a title and without anybody are none; the others sign in the order of their numbers."""
+
+    def do() -> None:
+        rows = []
+        for i in range(positions.MOST):
+            title, held = forms.text(f"title_{i}"), forms.people_ids(f"holders_{i}")
+            if title or held:
+                rows.append((forms.text(f"order_{i}").rjust(3), i, title, held))
+        positions.change(act(), [(title, held) for _, _, title, held in sorted(rows)], forms.text("reason"))
+
+    return _post(positions.KEY, "settings-changed", do, _settings, lambda: url_for("people.settings"))
 
 
 @pages.post("/settings/<key>")

@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from flask import Blueprint, g, render_template, request, url_for
 
-from spinel.actions import people, permit_approval, permit_moves, permits, rosters
+from spinel.actions import people, permit_approval, permit_moves, permits, positions, rosters
 from spinel.actions.acting import Act
 from spinel.core.errors import InputError, NotAllowed
 from spinel.core.permit.life import ENDED, MOVES, check_move
+from spinel.core.permit.positions import Position
 from spinel.core.quantities import WORKING_DISTANCE_MM
 from spinel.core.said import Sayable, say
 from spinel.web import forms, showing, verdicts
@@ -32,10 +33,11 @@ def _page(number: str, failed: forms.Failed | None = None):
     lacking = permit_moves.waiting_for(seen) if seen.state in ("issued", "in_force", "suspended") else []
     minutes = int((seen.window_end - g.now).total_seconds() // 60)
     first = not seen.valid("briefed")
-    answer = verdicts.permit(seen, minutes, lacking, permit_approval.approvals_lacking(site(), seen))
+    unsigned = positions.lacking(site(), seen)
+    answer = verdicts.permit(seen, minutes, lacking, permit_approval.approvals_lacking(site(), seen), unsigned)
     return render_template(
         "permits/permit.html", permit=seen, c=seen.content, failed=failed, lacking=lacking, MOVES=MOVES,
-        why_not=_why_not(seen), answer=answer, first_briefing=first,
+        why_not=_why_not(seen, unsigned), unsigned=unsigned, answer=answer, first_briefing=first,
         briefable=_briefable(seen), expected=seen.everybody if first else (), twice=_twice(seen),
         everybody=[(p.id, p.name) for p in people.everybody(site())] if seen.state == "suspended" else (),
     )  # fmt: skip
@@ -56,7 +58,7 @@ def _twice(seen: permits.PermitView) -> list[tuple[str, rosters.OnRoster]]:
     return [(site().names()[person_id], duty) for person_id, duty in found.items()]
 
 
-def _why_not(seen: permits.PermitView) -> dict[str, Sayable]:
+def _why_not(seen: permits.PermitView, unsigned: Sequence[Position]) -> dict[str, Sayable]:
     """For every move that fits the state: why this person may not do it. A button never hides without its reason."""
     me = actor()
     assert me is not None
@@ -67,6 +69,10 @@ def _why_not(seen: permits.PermitView) -> dict[str, Sayable]:
                 check_move(name, seen.state, me.roles, seen.parts_of(me.id))
             except NotAllowed as refusal:
                 reasons[name.replace("_", "-")] = refusal.why
+    if unsigned:
+        reasons.setdefault("approve", say("permit-approval-has-not-signed", title=unsigned[0].title))
+        if me.id not in unsigned[0].people:
+            reasons.setdefault("sign", positions.not_theirs(site(), unsigned[0]).why)
     return reasons
 
 
@@ -160,6 +166,10 @@ def _approve(a: Act, number: str, version: int) -> None:
     permit_approval.approve(a, number, version, forms.text("content_hash"), *_confirmed())
 
 
+def _sign(a: Act, number: str, version: int) -> None:
+    permit_approval.sign(a, number, version, forms.text("content_hash"), *_confirmed())
+
+
 def _refuse(a: Act, number: str, version: int) -> None:
     permit_approval.refuse(a, number, version, forms.text("reason"))
 
@@ -226,6 +236,7 @@ def _copy(a: Act, number: str, version: int) -> Any:
 POSTS: dict[str, tuple[Callable[[Act, str, int], Any], Sayable]] = {
     "submit": (_submit, say("permits-submitted-for-approval")),
     "approve": (_approve, say("permits-approved-and-signed")),
+    "sign": (_sign, say("permits-signed-for-the-position")),
     "refuse": (_refuse, say("permits-refused-with-the-reason")),
     "issue": (_issue, say("permits-issued-it-is-in-force-once-the")),
     "brief": (_brief, say("permits-briefing-recorded")),

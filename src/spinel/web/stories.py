@@ -40,6 +40,7 @@ VALUES: Mapping[str, tuple[str, ...]] = {
     "permit edited": ("content_hash",),
     "permit submitted": ("content_hash",),
     "permit approved": ("content_hash",),
+    "permit signed": ("position", "content_hash"),
     "permit refused": ("because",),
     "permit issued": ("start", "end"),
     "permit briefed": ("attended", "covered", "special"),

@@ -22,6 +22,7 @@ from spinel.actions.site import SiteNow
 from spinel.actions.story import Story
 from spinel.core.network.document import Element
 from spinel.core.permit.life import NAMES
+from spinel.core.permit.positions import Position
 from spinel.core.said import Said, Sayable, joined, say
 from spinel.core.switching.life import NAMES as PROGRAM_NAMES
 from spinel.core.switching.order import ISOLATION
@@ -99,9 +100,13 @@ def card(element: Element, h: Mapping[str, Any], threshold: Threshold) -> Said:
     return say("verdict-energy", energy_cal_cm2=h["energy_cal_cm2"], distance_mm=h["working_distance_mm"])
 
 
-def permit(seen: PermitView, minutes_left: int, lacking: Sequence[Said], approvals: int = 0) -> Said:
-    """May the work go on? ``approvals``: how many more it waits for."""
+def permit(
+    seen: PermitView, minutes_left: int, lacking: Sequence[Said], approvals: int = 0, positions: Sequence[Position] = ()
+) -> Said:
+    """May the work go on? ``approvals``: how many more it waits for; ``positions``: those that have not signed."""
     shown = seen.shown_state
+    if shown == "submitted" and positions:
+        return say("verdict-permit-position", title=positions[0].title)
     if shown == "submitted" and approvals > 1:
         return say("verdict-permit-approvals", count=approvals)
     if shown == "submitted" and seen.valid("approved"):

@@ -49,6 +49,7 @@ MOVES: Mapping[str, Move] = {
     ),
     "submit": Move(("draft",), "submitted", ("coordinator", "person_in_charge"), say("permit-life-submit-a-permit")),
     "approve": Move(("submitted",), "approved", ("authoriser",), say("permit-life-approve-a-permit"), password=True),
+    "sign": Move(("submitted",), "", _EVERYBODY, say("permit-life-sign-a-permit"), password=True),
     "refuse": Move(("submitted",), "refused", ("authoriser",), say("permit-life-refuse-a-permit")),
     "issue": Move(("approved",), "issued", ("coordinator",), say("permit-life-issue-a-permit"), password=True),
     "brief": Move(
@@ -93,7 +94,8 @@ APPROVALS = {"one": 1, "two": 2, "three": 3}
 #: Who did what before decides who may not do this: act -> past parts that forbid it.
 DUTIES_APART: Mapping[str, tuple[str, ...]] = {
     # nobody twice, where a site wants more than one
-    "approve": ("requester", "worker", "approver"),
+    "approve": ("requester", "worker", "approver", "signatory"),
+    "sign": ("requester", "worker", "approver", "signatory"),
     "refuse": ("requester", "worker"),
     "issue": ("approver", "worker"),
     "accept": ("issuer",),
@@ -103,8 +105,8 @@ DUTIES_APART: Mapping[str, tuple[str, ...]] = {
 
 
 def check_move(act: str, state: str, roles: Collection[str], parts: Collection[str]) -> Move:
-    """The move, or a Refusal. ``parts``: what the person already is on this permit (requester, approver, issuer,
-    worker)."""
+    """The move, or a Refusal. ``parts``: what the person already is on this permit (requester, signatory, approver,
+    issuer, worker)."""
     return check(MOVES[act], "permit", state, roles, parts, DUTIES_APART.get(act, ()), NAMES)
 
 
