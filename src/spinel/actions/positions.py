@@ -42,6 +42,12 @@ def holders(site: Site, position: Position) -> tuple[str, ...]:
 
 
 @on_site
+def waited_for(site: Site, seen: PermitView) -> dict[str, tuple[str, ...]]:
+    """The titles that have not signed, in their order, with the names of those who may."""
+    return {p.title: holders(site, p) for p in lacking(site, seen)}
+
+
+@on_site
 def not_theirs(site: Site, position: Position) -> Refusal:
     """What is said to whoever does not hold the position whose turn it is."""
     return Refusal(

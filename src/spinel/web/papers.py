@@ -103,7 +103,7 @@ def _permit(number: str) -> dict[str, object]:
     return {
         "permit": seen,
         "c": seen.content,
-        "unsigned": positions.lacking(site(), seen),
+        "waited": positions.waited_for(site(), seen),
         **_live("permits.page", "papers.permit_pdf", number=number),
     }
 

@@ -617,7 +617,6 @@ permit-approval-they-sign-first = They sign first.
 permits-signed-for-the-position = Signed for the position.
 permit-sign-as = Sign as { $title }
 sign-as = { $title }, signs
-sign-who-holds-it = whoever holds it
 verdict-permit-position = Not yet: it waits for { $title } to sign.
 waits-sign = sign for your position
 record-signed = signed for a position
