@@ -37,8 +37,8 @@ def _page(number: str, failed: forms.Failed | None = None):
     answer = verdicts.permit(seen, minutes, lacking, permit_approval.approvals_lacking(site(), seen), unsigned)
     return render_template(
         "permits/permit.html", permit=seen, c=seen.content, failed=failed, lacking=lacking, MOVES=MOVES,
-        why_not=_why_not(seen, unsigned), waited=positions.waited_for(site(), seen), answer=answer, first_briefing=first,
-        briefable=_briefable(seen), expected=seen.everybody if first else (), twice=_twice(seen),
+        why_not=_why_not(seen, unsigned), waited=positions.waited_for(site(), seen), answer=answer,
+        first_briefing=first, briefable=_briefable(seen), expected=seen.everybody if first else (), twice=_twice(seen),
         everybody=[(p.id, p.name) for p in people.everybody(site())] if seen.state == "suspended" else (),
     )  # fmt: skip
 
