@@ -2,19 +2,15 @@
 
 from __future__ import annotations
 
-import csv
-from collections.abc import Mapping
 from typing import IO
 
 import click
 
 from spinel.commands.common import says_errors
-from spinel.core.hazard import Study
 from spinel.core.network.check import accept, parse
 from spinel.core.profile import profile
-from spinel.core.rows import disarmed
-from spinel.core.study import COLUMNS, SiteStudy
 from spinel.wording.fault_report import fault_report
+from spinel.wording.study_table import write_study
 from spinel.wording.words import words_of
 
 
@@ -30,18 +26,9 @@ def study_command(network_file: IO[str], case: str | None, worst: bool, output: 
     Local codes govern; a qualified person must verify these figures before work starts.
     """
     network_ = accept(parse(network_file.read()))
-    profile_ = profile(network_.site.profile)
     if worst and case is not None:
         raise click.UsageError("--worst is over all cases: leave --case away")
-    study = SiteStudy(Study(network_, profile_, None, profile_.ceiling_cal_cm2))
-    found = study.worst_rows() if worst else study.rows(case)
-    first = next(found, None)
-    writer = csv.DictWriter(output, COLUMNS)
-    writer.writeheader()
-    if first is not None:
-        words = words_of(profile_)
-        writer.writerow(_out(words.spoken(first)))
-        writer.writerows(_out(words.spoken(row)) for row in found)
+    write_study(output, network_, worst=worst, case=case)
 
 
 @click.command("fault")
@@ -55,7 +42,3 @@ def fault_command(network_file: IO[str], tag: str, case: str | None) -> None:
     network = accept(parse(network_file.read()))
     for line in fault_report(network, tag, words_of(profile(network.site.profile)), case):
         click.echo(line)
-
-
-def _out(row: Mapping[str, object]) -> dict[str, object]:
-    return {column: disarmed(value) for column, value in row.items()}

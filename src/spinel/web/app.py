@@ -60,13 +60,14 @@ from spinel.web import (
     phrases,
     records,
     session,
+    studies,
     switching,
     switchings,
     tablets,
 )
 from spinel.web.clockwatch import ClockWatch
+from spinel.web.heavy import Heavy
 from spinel.web.margin import AtTheMargin
-from spinel.web.pdfs import Pdfs
 from spinel.web.shapes import WIRE, drawn, wire
 
 #: Styles by component, in the order of the cascade.
@@ -154,7 +155,7 @@ def create_app(
     # the name of every file that ships changes with what is in it: a browser keeps each for good
     app = Flask(__name__, static_url_path=f"/static/{digest_of_files(STATIC)}")
     app.extensions["spinel"] = site
-    app.extensions["pdfs"] = Pdfs(site.path.with_name(f"{site.path.name}.papers"), STATIC)
+    app.extensions["heavy"] = Heavy(site.path.with_name(f"{site.path.name}.papers"))
     app.secret_key = setup.session_key(site)
     app.config.update(
         CLOCK=clock or (lambda: datetime.now(UTC)),
@@ -194,6 +195,7 @@ def create_app(
         console,
         health,
         papers,
+        studies,
         people,
         accounts,
         tablets,

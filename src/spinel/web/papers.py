@@ -19,8 +19,9 @@ from spinel.web import records as records_pages
 from spinel.web import showing
 from spinel.web.addresses import outside
 from spinel.web.filters import words
+from spinel.web.heavy import Heavy
 from spinel.web.here import site
-from spinel.web.pdfs import Pdfs
+from spinel.web.pdfs import KIND, as_pdf
 
 pages = Blueprint("papers", __name__)
 #: Columns of the reading copy.
@@ -76,14 +77,15 @@ def _as_pdf(template: str, number: str, content: dict[str, object]):
         raise InputError("size", size, say("papers-letter-or-a4"))
     if missing_packages():
         return render_template(template, **content, missing=missing_packages()), 503
-    pdfs: Pdfs = current_app.extensions["pdfs"]
+    heavy: Heavy = current_app.extensions["heavy"]
     asked = request.args.get("drawn", "")
     key = asked if re.fullmatch("[0-9a-f]{64}", asked) else ""
-    found = pdfs.just_drawn(key) if key else None
-    if found is None and not (key and pdfs.coming(key)):
+    found = heavy.just_made(KIND, key) if key else None
+    if found is None and not (key and heavy.coming(KIND, key)):
         html = render_template(template, **content, missing="", pdf_size=SIZES[size])
         html = html.replace(f'href="{current_app.static_url_path}/', f'href="{_STATIC.as_uri()}/')
-        key, found = pdfs.key(html), pdfs.draw(html)
+        key = heavy.key(html)
+        found = heavy.make(KIND, key, as_pdf, html, str(_STATIC))
     if found is None:
         # others have asked before: this page looks again by itself
         page = render_template("papers/coming.html", number=number)

@@ -1247,3 +1247,15 @@ waits-close = close
 waits-check = check
 waits-release = release
 waits-start = begin
+
+## web/studies.py, network/study_coming.html
+
+study-table = Study as a table
+study-table-is = Figures of every location and side, in the cases of the document (CSV):
+study-rows-worst = the worst case of each
+study-rows-every = every case
+study-of-revision = Every location of revision { $number } in the cases of its document
+study-stage-waits = It waits: other work is before it.
+study-stage-figures = Currents and energies of all places are being computed.
+study-stage-rows = Its rows are being written.
+study-coming-why = It is computed beside the server, and nobody waits for it. This page gives it to you as soon as it is there.
