@@ -19,9 +19,11 @@ from spinel.demo.site import document
 def table(browser, rows="worst"):
     """However slow the machine: the page says to look again, until it is there."""
     until = time.monotonic() + 180
-    while (answer := browser.get(f"/network/study.csv?rows={rows}")).status_code == 202 and time.monotonic() < until:
-        assert "url=/network/study.csv" in answer.headers["Refresh"] and "Revision" not in answer.text[:40]
+    while (answer := browser.get(f"/network/study?rows={rows}")).status_code == 202 and time.monotonic() < until:
+        assert answer.headers["Refresh"] == f"2; url=/network/study?rows={rows}"
         time.sleep(0.2)
+    assert answer.headers["Refresh"] == f"0; url=/network/study.csv?rows={rows}" and "Local codes" in answer.text
+    answer = browser.get(f"/network/study.csv?rows={rows}")
     assert answer.status_code == 200 and answer.mimetype == "text/csv"
     return answer.text
 
@@ -65,11 +67,13 @@ def test_whoever_asks_while_others_wait_is_told_how_far_it_is(sign_in, app, monk
     monkeypatch.setattr(heavy, "_ask", lambda *a: None)
     heavy._slots.acquire()
     edda = sign_in("edda")
-    assert "It waits" in edda.get("/network/study.csv").text
+    assert edda.get("/network/study.csv").headers["Location"] == "/network/study?rows=worst"
+    assert "It waits" in edda.get("/network/study").text
     monkeypatch.setattr(heavy, "stage", lambda kind, key: "figures")
-    answer = edda.get("/network/study.csv")
+    answer = edda.get("/network/study")
     assert answer.status_code == 202 and "energies of all places" in answer.text
 
 
 def test_another_choice_of_rows_is_refused(sign_in):
-    assert sign_in("edda").get("/network/study.csv?rows=best").status_code == 422
+    for page in ("study", "study.csv"):
+        assert sign_in("edda").get(f"/network/{page}?rows=best").status_code == 422

@@ -1248,7 +1248,7 @@ waits-check = check
 waits-release = release
 waits-start = begin
 
-## web/studies.py, network/study_coming.html
+## web/studies.py, network/study.html
 
 study-table = Study as a table
 study-table-is = Figures of every location and side, in the cases of the document (CSV):
@@ -1258,4 +1258,6 @@ study-of-revision = Every location of revision { $number } in the cases of its d
 study-stage-waits = It waits: other work is before it.
 study-stage-figures = Currents and energies of all places are being computed.
 study-stage-rows = Its rows are being written.
+study-stage-there = The table is there, and comes by itself.
+study-take = Take the table (CSV)
 study-coming-why = It is computed beside the server, and nobody waits for it. This page gives it to you as soon as it is there.
