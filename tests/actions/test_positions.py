@@ -178,6 +178,7 @@ def test_the_page_takes_them_in_the_order_of_their_numbers(sign_in):
     assert "It is the turn of Area owner" in sign_in("ruth").get(f"/permits/{number}").text
     seen = permits_of(number)
     edda = sign_in("edda")
+    assert "for Area owner" in edda.get("/").text and "for an authorizer" not in edda.get("/").text
     assert "Sign as Area owner" in edda.get(f"/permits/{number}").text
     data = {"version": seen.version, "content_hash": seen.content_hash, "password": PASSWORD}
     assert edda.post(f"/permits/{number}/sign", data).status_code == 302

@@ -7,7 +7,9 @@ from flask import Blueprint, g, render_template, request, url_for
 from spinel.actions import board as action
 from spinel.actions import clock as clock_of
 from spinel.actions import records, upkeep
+from spinel.actions.positions import of_settings
 from spinel.actions.waiting import Waits, for_person
+from spinel.core.permit.positions import unsigned
 from spinel.core.said import Sayable, say
 from spinel.web import forms, session, verdicts
 from spinel.web.filters import clock, phrase
@@ -30,7 +32,7 @@ def _page(failed: forms.Failed | None = None):
     return render_template(
         "board/board.html", board=now, answer=verdicts.board(now), hours=head(over, clock),
         mine=[(w, say(f"waits-{w.what.replace('_', '-')}"), _PAGES[w.kind]) for w in _mine(now)],
-        tracks=[track(over, w, _ends(w)) for w in windows], notices=_notices(),
+        turn=_turns(now), tracks=[track(over, w, _ends(w)) for w in windows], notices=_notices(),
         doubt=clock_of.doubt(site(), g.now), failed=failed,
     )  # fmt: skip
 
@@ -42,6 +44,13 @@ def acknowledge_clock():
     return forms.attempt(
         "clock", lambda: clock_of.acknowledge(act, forms.text("reason")), lambda _: url_for("board.page"), _page
     )
+
+
+def _turns(now: action.Board) -> dict[str, str]:
+    """By number: the position of the site that signs next, where one is waited for."""
+    positions = of_settings(here().settings)
+    found = {p.number: unsigned(positions, p.positions_signed) for p in now.waiting if p.state == "submitted"}
+    return {number: lacking[0].title for number, lacking in found.items() if lacking}
 
 
 def _mine(now: action.Board) -> list[Waits]:

@@ -619,6 +619,7 @@ permit-sign-as = Sign as { $title }
 sign-as = { $title }, signs
 verdict-permit-position = Not yet: it waits for { $title } to sign.
 waits-sign = sign for your position
+wall-waits-position = for { $title }
 record-signed = signed for a position
 story-permit-signed = signed as { $position } content { $content_hash }, with the password again.
 act-permit-signed = permit signed
