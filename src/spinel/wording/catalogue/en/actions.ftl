@@ -253,7 +253,7 @@ permit-moves-people-worked-under-this-permit = People worked under this { -permi
 permit-moves-the-person-in-charge-accounts-for-them = The { -in_charge } accounts for them and hands it back.
 permit-moves-planned-people-attendants-and-workers-who-join = planned people, { -attendant(form: "many") }, and workers who join
 permit-moves-separation-of-duties = separation of duties
-permit-moves-approved-or-issued-this-permit-and-cannot = { $i } approved or issued this { -permit } and cannot work on it.
+permit-moves-approved-or-issued-this-permit-and-cannot = { $i } approved or issued this { -permit }, or signed it for a position, and cannot work on it.
 permit-moves-brief-somebody-else = Brief somebody else.
 
 ## actions/people.py
