@@ -26,12 +26,14 @@ from spinel.store import programs
 
 
 @on_site
-def publish(act: Act, text: str) -> tuple[int, list[str]]:
-    """Publish a document as the next revision; permits whose figures it makes worse are suspended.
+def publish(act: Act, text: str, note: str = "") -> tuple[int, list[str]]:
+    """Publish a document as the next revision; permits whose figures it makes worse are suspended. ``note``: what its
+    publisher says of it.
 
     Returns the revision's number and the permits touched. DocumentError with all problems, nothing saved.
     """
     act.actor.needs("coordinator", what=say("act-network-publish-a-network"))
+    note = texts.REASON.check(note, "note") if note else ""
     data = parse(text)
     new = accept(data)
     # what is published is of the present version; earlier revisions stay as they were stored
@@ -55,7 +57,8 @@ def publish(act: Act, text: str) -> tuple[int, list[str]]:
             _nothing_hangs_on_what_goes(unit.site.as_it_is(), new)
         number = (latest.number if latest else 0) + 1
         store.insert(name, number, stored, act.at, act.actor.name)
-        unit.record("network published", f"network:{number}", {"hash": name})
+        said = {"note": note} if note else {}
+        unit.record("network published", f"network:{number}", {"hash": name, **said})
         touched = reviews.after_change(unit, say("act-network-network-revision", number=number))
     return number, touched
 

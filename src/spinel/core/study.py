@@ -9,7 +9,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from itertools import groupby
 from typing import Any
 
 import numpy as np
@@ -97,12 +96,15 @@ class SiteStudy:
         read = _Read(self.figures)
         names = self._cases(case)
         for location in self.locations:
-            for name, columns in names:
-                row = self._row(read, location, columns)
-                head = {"location": location.element.tag, "case": row.get("case") or name, "side": location.side}
-                yield {**dict.fromkeys(COLUMNS, ""), **row, **head, **location.shock}
+            yield from self._rows_of(read, location, names)
             if case is None:
                 yield from self._derived(read, location)
+
+    def _rows_of(self, read: _Read, location: Location, names: list[tuple[str, list[int]]]) -> Iterator[dict[str, Any]]:
+        for name, columns in names:
+            row = self._row(read, location, columns)
+            head = {"location": location.element.tag, "case": row.get("case") or name, "side": location.side}
+            yield {**dict.fromkeys(COLUMNS, ""), **row, **head, **location.shock}
 
     def _derived(self, read: _Read, location: Location) -> Iterator[dict[str, Any]]:
         """A row more where no case of the document feeds the location: with what is open on its way closed."""
@@ -119,16 +121,14 @@ class SiteStudy:
 
     def worst_rows(self) -> Iterator[dict[str, Any]]:
         """One row for each location and side: its worst case, or, as on a card, the reason why it has no figure."""
-        for _, group in groupby(self.rows(), key=lambda r: (r["location"], r["side"])):
-            rows = list(group)
-            lacking = [r for r in rows if not r["method"] and r["warning"] != NOT_FED]
-            with_figure = [r for r in rows if r["method"]]
-            if lacking or not with_figure:
-                yield (lacking or rows)[0]
-                continue
-            boundary = max(r["arc_flash_boundary_mm"] for r in with_figure)
-            worst = max(with_figure, key=lambda r: r["incident_energy_cal_cm2"])
-            yield {**worst, "arc_flash_boundary_mm": boundary}
+        for _, row in self.worst_of_each():
+            yield row
+
+    def worst_of_each(self) -> Iterator[tuple[Location, dict[str, Any]]]:
+        """The same, each with its location."""
+        read, names = _Read(self.figures), self._cases(None)
+        for location in self.locations:
+            yield location, _worst([*self._rows_of(read, location, names), *self._derived(read, location)])
 
     def _cases(self, case: str | None) -> list[tuple[str, list[int]]]:
         found = [c.name for c in self.study.network.cases if case is None or case in (c.id, c.name)]
@@ -185,6 +185,16 @@ class SiteStudy:
         if energy > self.study.ceiling_cal_cm2:
             found.append(say("study-above-the-sites-ceiling-of-cal-nobody", ceiling_cal_cm2=self.study.ceiling_cal_cm2))
         return found
+
+
+def _worst(rows: Sequence[dict[str, Any]]) -> dict[str, Any]:
+    """Of the rows of one location."""
+    lacking = [r for r in rows if not r["method"] and r["warning"] != NOT_FED]
+    with_figure = [r for r in rows if r["method"]]
+    if lacking or not with_figure:
+        return (lacking or list(rows))[0]
+    boundary = max(r["arc_flash_boundary_mm"] for r in with_figure)
+    return {**max(with_figure, key=lambda r: r["incident_energy_cal_cm2"]), "arc_flash_boundary_mm": boundary}
 
 
 class _Read:

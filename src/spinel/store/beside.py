@@ -26,12 +26,14 @@ _TABLES = (
         person_id INTEGER PRIMARY KEY, token_hash TEXT NOT NULL UNIQUE, made_at TEXT NOT NULL) STRICT""",
     """CREATE TABLE IF NOT EXISTS invitation (
         person_id INTEGER PRIMARY KEY, token_hash TEXT NOT NULL UNIQUE, until TEXT NOT NULL) STRICT""",
+    """CREATE TABLE IF NOT EXISTS draft (
+        hash TEXT PRIMARY KEY, person_id INTEGER NOT NULL, made_at TEXT NOT NULL, document TEXT NOT NULL) STRICT""",
     "CREATE TABLE IF NOT EXISTS used_code (person_id INTEGER PRIMARY KEY, counter INTEGER NOT NULL) STRICT",
 )
 #: Columns that sessions have since the second form of the file.
 _LATER = (("short", "INTEGER NOT NULL DEFAULT 0 CHECK (short IN (0, 1))"), ("tablet_id", "INTEGER"))
 #: The form that the file has now.
-_FORM = 2
+_FORM = 3
 
 
 def file(beside: str | Path) -> Path:

@@ -77,6 +77,12 @@ def document_of(revision_hash: str) -> str | None:
     return row.document if row else None
 
 
+def revisions() -> list[RevisionKey]:
+    """All that were published, the latest first, without their documents."""
+    columns = (Revision.hash, Revision.number, Revision.published_at, Revision.published_by)
+    return [RevisionKey(*row) for row in Revision.select(*columns).order_by(Revision.number.desc()).tuples()]
+
+
 _COLUMNS = ("id", "at", "actor", "kind", "element_id", "value", "hold", "node_id", "detail")
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import re
 from collections.abc import Callable
 from contextvars import ContextVar
@@ -92,6 +93,11 @@ def _number(write: Callable[[float], str], missing: str = "") -> Callable[[float
 def above(value: float, limit: float) -> str:
     """An energy above a limit, so written that it reads as above it."""
     return words().number(formats.above(value, limit))
+
+
+def as_in_document(value: Any) -> str:
+    """A value as the network document has it."""
+    return value if isinstance(value, str) else json.dumps(value, ensure_ascii=False)
 
 
 def plain(value: float) -> str:
@@ -197,6 +203,7 @@ FILTERS: dict[str, Callable[..., Any]] = {
     "seconds": _number(formats.seconds, "never"),
     "volts": _number(formats.volts),
     "above": above,
+    "as_in_document": as_in_document,
     "plain": plain,
     "clock": clock,
     "clock_s": _moment(dates.clock_s),

@@ -18,8 +18,10 @@ from spinel.actions.may_do import WhoMay
 from spinel.actions.permits import PermitView
 from spinel.actions.program_view import ProgramView
 from spinel.actions.register import OnePerson
+from spinel.actions.revisions import Effects
 from spinel.actions.site import SiteNow
 from spinel.actions.story import Story
+from spinel.core.network.differences import Difference
 from spinel.core.network.document import Element
 from spinel.core.permit.life import NAMES
 from spinel.core.permit.positions import Position
@@ -124,6 +126,20 @@ def permit(
     if shown in ("approved", "submitted", "draft", "handed_back", "closed"):
         return say(f"verdict-permit-{shown}")
     return say("verdict-permit-was", state=NAMES[shown])
+
+
+def compared(found: Sequence[Difference], figures: Sequence[Mapping[str, Any]] | None, effects: Effects | None) -> Said:
+    """What differs, where figures rise, and whom publishing it would stop."""
+    told: list[Said] = [say("verdict-compared", count=len(found))]
+    worse = [f for f in figures or () if f["worse"]]
+    if figures is not None and found:
+        told.append(say("verdict-compared-rises", count=len(worse)))
+    if effects is not None:
+        held = sum(s.held for s in (*effects.permits, *effects.programs))
+        void = len(effects.permits) + len(effects.programs) - held
+        if held or void:
+            told.append(say("verdict-compared-stops", held=held, void=void))
+    return joined(*told, between=" ")
 
 
 def program(seen: ProgramView, box: Box | None) -> Said:

@@ -1261,3 +1261,103 @@ study-stage-rows = Its rows are being written.
 study-stage-there = The table is there, and comes by itself.
 study-take = Take the table (CSV)
 study-coming-why = It is computed beside the server, and nobody waits for it. This page gives it to you as soon as it is there.
+
+## web/revisions.py, actions/revisions.py, network/revisions.html, compare.html, _moved.html
+
+kind-of-record-draft-of-the-network = draft of the network
+revisions = Revisions of the network
+revisions-question = Which networks were published, and what would the next one do?
+revisions-answer = { $count ->
+    [0] None is published yet.
+    [one] [b]One revision[/] is published.
+   *[other] [b]{ $count } revisions[/] are published.
+}{ $drafts ->
+    [0] { "" }
+    [one] { " " }One document is being looked at.
+   *[other] { " " }{ $drafts } documents are being looked at.
+}
+revisions-not-accepted = { $count ->
+    [one] Not accepted: one thing is wrong. Nothing was kept.
+   *[other] Not accepted: { $count } things are wrong. Nothing was kept.
+}
+revisions-problem-element = Element
+revisions-problem-field = Field
+revisions-problem-value = Value
+revisions-problem-allowed = What is allowed
+revisions-head-number = Revision
+revisions-head-published = Published
+revisions-head-by = By
+revisions-head-note = What was said of it
+revisions-head-document = Document
+revisions-differs = What differs from { $number }
+revisions-none = None yet. Hand in a document below.
+revisions-old = From revision
+revisions-new = To revision
+revisions-compare = Compare
+revisions-looked-at = Documents that are being looked at
+revisions-another = Look at a document before it is published
+revisions-file = Network document (JSON)
+revisions-file-cap = Nothing is published by this: you are shown what differs, which figures move, and whom it would stop.
+revisions-look = Look at it
+revisions-a-text-in-utf-8 = a text in UTF-8
+revisions-published = Published as revision { $number }.
+revisions-published-and-stopped = Published as revision { $number }. Stopped or suspended: { LIST($touched) }.
+compare = What differs
+compare-question = From revision { $old } to revision { $new }: what differs?
+compare-question-draft = This document against { $old ->
+    [0] nothing yet
+   *[other] revision { $old }
+}. What would publishing it do?
+verdict-compared = { $count ->
+    [0] Nothing differs.
+    [one] [b]One record[/] differs.
+   *[other] [b]{ $count } records[/] differ.
+}
+verdict-compared-rises = { $count ->
+    [0] No figure rises.
+    [one] A figure [late]rises[/] at one place.
+   *[other] Figures [late]rise[/] at { $count } places.
+}
+verdict-compared-stops = { $held ->
+    [0] { "" }
+    [one] Publishing it [late]stops one[/] under way.
+   *[other] Publishing it [late]stops { $held }[/] under way.
+}{ $void ->
+    [0] { "" }
+    [one] { " " }Signatures of one more are void.
+   *[other] { " " }Signatures of { $void } more are void.
+}
+compare-changes = What changes
+compare-group-site = The site
+compare-group-elements = Equipment
+compare-group-enclosures = Enclosures
+compare-group-nodes = Nodes
+compare-group-cases = Cases
+compare-how-added = Added:
+compare-how-removed = Removed:
+compare-how-changed = Changed:
+compare-was-called = , called { $name } before
+compare-not-given = not given
+compare-nothing-differs = Nothing: they hold the same.
+compare-stopped = Who is stopped
+compare-permit-suspended = is suspended:
+compare-permit-void = goes back to draft, its signatures void:
+compare-program-stopped = is stopped:
+compare-program-void = is checked and released anew:
+compare-nobody-stopped = Nobody: what is signed and under way holds.
+compare-figures = Figures
+compare-computing = They are being computed beside the server.
+compare-figures-cap = Worst over the cases of each document, with every position as those have it; cal/cm² at the usual working distance.
+compare-head-location = Place
+compare-head-was = Before
+compare-head-now = Then
+compare-head-drawn = From, to
+compare-none = no figure
+compare-new = not there
+compare-gone = gone
+compare-boundary = boundary { MM($was) } to { MM($now) }
+compare-no-figure-moves = No figure moves.
+compare-note = Why, for the record
+compare-publish = Publish it
+compare-discard = Throw it away
+compare-only-coordinators = Only a coordinator publishes a network.

@@ -1,0 +1,147 @@
+"""What publishing a document would do is what publishing it does; a draft is looked at, published, or thrown away."""
+
+import json
+from copy import deepcopy
+
+import pytest
+
+from demo_acts import PASSWORD, act, permits_of, the_site
+from spinel.actions import program_view, revisions
+from spinel.core.errors import DocumentError, NotAllowed, NotFound, Refusal
+from spinel.demo.site import document
+
+pytestmark = pytest.mark.usefixtures("open_db")
+
+
+def changed(which, **fields):
+    data = deepcopy(document())
+    next(e for e in data["elements"] if e["tag"] == which).update(fields)
+    return data
+
+
+def slower():
+    data = document()
+    element = next(e for e in data["elements"] if e["tag"] == "F-A1")
+    element["curve"] = {**element["curve"], "short_delay_s": 0.5}
+    return data
+
+
+def without(*tags):
+    """What hangs below is taken out with its nodes, and out of the cases."""
+    data = document()
+    data["elements"] = [e for e in data["elements"] if e["tag"] not in tags]
+    joined = {n for e in data["elements"] for n in e["ends"]}
+    data["nodes"] = [n for n in data["nodes"] if n["id"] in joined]
+    return data
+
+
+def looked_at(data, by="maren"):
+    return revisions.keep_draft(act(by), json.dumps(data))
+
+
+def states():
+    programs = {n: program_view.view(the_site(), n).state for n in ("SP-0003", "SP-0005", "SP-0006", "SP-0007")}
+    return programs | {f"EWP-{i:04}": permits_of(f"EWP-{i:04}").state for i in range(1, 7)}
+
+
+@pytest.mark.parametrize(
+    "data",
+    [
+        changed("T1", impedance_pct=4.0), changed("T1", impedance_pct=7.0), slower(), changed("SWB-A", name="Board A"),
+        changed("MC2-1D", tag="MC2-9Z"), changed("U-1", fault_mva_max=900.0, fault_mva_min=500.0), without("P-32", "W-P32", "MC2-2B"),
+    ],
+    ids=["more current", "less current", "slower", "a name", "a tag", "a stronger supply", "less equipment"],
+)  # fmt: skip
+def test_what_is_foreseen_is_what_happens(data):
+    """The review itself, run by the act, is the oracle: the same numbers, the same ends."""
+    made = looked_at(data)
+    foreseen = revisions.effects(the_site(), made.document)
+    before = states()
+    number, touched = revisions.publish(act("maren"), made.hash, PASSWORD, "As it was found")
+    assert number == 2
+    assert sorted(touched) == sorted(s.number for s in (*foreseen.permits, *foreseen.programs))
+    after = states()
+    for s in foreseen.permits:
+        assert after[s.number] == ("suspended" if s.held else "draft") != before[s.number]
+    for s in foreseen.programs:
+        assert after[s.number] == ("stopped" if s.held else "draft"), s
+    untouched = set(before) - {s.number for s in (*foreseen.permits, *foreseen.programs)}
+    assert {n: before[n] for n in untouched} == {n: after[n] for n in untouched}
+
+
+def test_something_is_foreseen_at_all():
+    found = revisions.effects(the_site(), looked_at(changed("T1", impedance_pct=4.0)).document)
+    assert any(s.held for s in found.permits)
+
+
+def test_looking_records_nothing_and_publishing_says_why():
+    from spinel.actions import records
+
+    before = records.head(the_site())
+    made = looked_at(slower())
+    revisions.effects(the_site(), made.document)
+    assert records.head(the_site()) == before and the_site().as_it_is().number == 1
+    with pytest.raises(Refusal, match="not your password"):
+        revisions.publish(act("maren"), made.hash, "not my password", "As it was found")
+    assert the_site().as_it_is().number == 1
+    revisions.publish(act("maren"), made.hash, PASSWORD, "F-A1 as it is really set")
+    latest, first = revisions.published(the_site())
+    assert (latest.number, latest.note, first.note) == (2, "F-A1 as it is really set", "")
+    with pytest.raises(NotFound):
+        revisions.draft(the_site(), made.hash)
+    assert revisions.compared(
+        the_site(), revisions.document_of(the_site(), first.hash), revisions.document_of(the_site(), latest.hash)
+    )
+
+
+def test_only_a_coordinator_looks_at_one_publishes_it_or_throws_it_away():
+    with pytest.raises(NotAllowed):
+        looked_at(slower(), by="ruth")
+    made = looked_at(slower())
+    with pytest.raises(NotAllowed):
+        revisions.publish(act("ruth"), made.hash, PASSWORD, "As it was found")
+    with pytest.raises(NotAllowed):
+        revisions.throw_away(act("ruth"), made.hash)
+    revisions.throw_away(act("maren"), made.hash)
+    assert revisions.drafts_kept(the_site()) == []
+
+
+def test_what_is_not_acceptable_is_not_kept():
+    with pytest.raises(DocumentError):
+        looked_at(changed("T1", impedance_pct=-4))
+    assert revisions.drafts_kept(the_site()) == []
+
+
+def test_the_pages_from_the_file_to_the_revision(sign_in, app):
+    import io
+    import time
+
+    def hand_in(data, name="site.json"):
+        raw = data if isinstance(data, bytes) else json.dumps(data).encode()
+        return maren.post("/network/drafts", {"document": (io.BytesIO(raw), name)}, content_type="multipart/form-data")
+
+    maren, ruth = sign_in("maren"), sign_in("ruth")
+    wrong = hand_in(changed("T1", impedance_pct=-4))
+    assert wrong.status_code == 422 and "impedance_pct" in wrong.text and "T1" in wrong.text
+    assert hand_in(b"\xff\xfe\x00").status_code == 422 and hand_in(b"").status_code == 422
+    there = hand_in(changed("T1", impedance_pct=4.0)).headers["Location"]
+    page = maren.get(there).text
+    assert "impedance_pct" in page and "<del>5.75</del>" in page and "<ins>4.0</ins>" in page
+    assert "is suspended" in page and "Local codes" in page
+    until = time.monotonic() + 180
+    while "being computed" in page and time.monotonic() < until:
+        time.sleep(0.3)
+        page = maren.get(there).text
+    assert "rise</b> at" in page and "SWB-A" in page
+    assert "Only a coordinator" in ruth.get(there).text
+    assert ruth.post(f"{there}/publish", {"password": PASSWORD, "note": "As found"}).status_code == 403
+    assert maren.post(f"{there}/publish", {"password": "wrong wrong wrong", "note": "As found"}).status_code == 422
+    assert maren.post(f"{there}/publish", {"password": PASSWORD, "note": ""}).status_code == 422
+    assert maren.post(f"{there}/publish", {"password": PASSWORD, "note": "As found on the plate"}).status_code == 302
+    listed = ruth.get("/network/revisions").text
+    assert "As found on the plate" in listed and "Two" not in listed and "2 revisions" in listed
+    both = ruth.get("/network/compare?old=1&new=2").text
+    assert "impedance_pct" in both and "From revision 1 to revision 2" in both
+    assert ruth.get("/network/compare?old=1&new=7").status_code == 404
+    assert ruth.get("/network/compare?old=x&new=2").status_code == 404
+    assert "Nothing differs" in ruth.get("/network/compare?old=2&new=2").text
