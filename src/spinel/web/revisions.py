@@ -154,9 +154,18 @@ def _figures(two: _Two) -> list[dict[str, Any]] | None:
     )
     if made is None:
         return None
-    found: list[dict[str, Any]] = json.loads(made)
+    found = _by_element(json.loads(made))
     most = max((f[k] for f in found for k in ("was_cal_cm2", "now_cal_cm2") if f[k] is not None), default=1.0)
     return [{**f, "was_x": _along(f["was_cal_cm2"], most), "now_x": _along(f["now_cal_cm2"], most)} for f in found]
+
+
+def _by_element(found: list[dict[str, Any]]) -> list[dict[str, Any]]:
+    """Each once, as it moves most; those that get worse and those that do not apart."""
+    first: dict[tuple[str, bool], dict[str, Any]] = {}
+    for f in found:
+        kept = first.setdefault((f["element_id"], f["worse"]), {**f, "others": -1})
+        kept["others"] += 1
+    return list(first.values())
 
 
 def _along(energy: float | None, most: float) -> float | None:

@@ -1356,6 +1356,10 @@ compare-none = no figure
 compare-new = not there
 compare-gone = gone
 compare-boundary = boundary { MM($was) } to { MM($now) }
+compare-and-more = { $count ->
+    [one] and one more way of reaching it
+   *[other] and { $count } more ways of reaching it
+}
 compare-no-figure-moves = No figure moves.
 compare-note = Why, for the record
 compare-publish = Publish it
