@@ -1,14 +1,22 @@
 """What publishing a document would do is what publishing it does; a draft is looked at, published, or thrown away."""
 
+import io
 import json
+import re
+import sqlite3
+import time
 from copy import deepcopy
 
 import pytest
 
-from demo_acts import PASSWORD, act, permits_of, the_site
-from spinel.actions import program_view, revisions
+from demo_acts import MOMENT, PASSWORD, act, permits_of, the_site
+from saying import en
+from spinel.actions import people, program_view, revisions, setup
+from spinel.actions.acting import SYSTEM, Act
 from spinel.core.errors import DocumentError, NotAllowed, NotFound, Refusal
 from spinel.demo.site import document
+from spinel.store import drafts
+from spinel.web.app import create_app
 
 pytestmark = pytest.mark.usefixtures("open_db")
 
@@ -39,6 +47,11 @@ def looked_at(data, by="maren"):
     return revisions.keep_draft(act(by), json.dumps(data))
 
 
+def publish(made, by="maren", password=PASSWORD, note="As it was found", against=None):
+    seen = the_site().as_it_is().hash if against is None else against
+    return revisions.publish(act(by), made.hash, password, note, seen)
+
+
 def states():
     programs = {n: program_view.view(the_site(), n).state for n in ("SP-0003", "SP-0005", "SP-0006", "SP-0007")}
     return programs | {f"EWP-{i:04}": permits_of(f"EWP-{i:04}").state for i in range(1, 7)}
@@ -57,7 +70,7 @@ def test_what_is_foreseen_is_what_happens(data):
     made = looked_at(data)
     foreseen = revisions.effects(the_site(), made.document)
     before = states()
-    number, touched = revisions.publish(act("maren"), made.hash, PASSWORD, "As it was found")
+    number, touched = publish(made)
     assert number == 2
     assert sorted(touched) == sorted(s.number for s in (*foreseen.permits, *foreseen.programs))
     after = states()
@@ -82,9 +95,9 @@ def test_looking_records_nothing_and_publishing_says_why():
     revisions.effects(the_site(), made.document)
     assert records.head(the_site()) == before and the_site().as_it_is().number == 1
     with pytest.raises(Refusal, match="not your password"):
-        revisions.publish(act("maren"), made.hash, "not my password", "As it was found")
+        publish(made, password="not my password")
     assert the_site().as_it_is().number == 1
-    revisions.publish(act("maren"), made.hash, PASSWORD, "F-A1 as it is really set")
+    publish(made, note="F-A1 as it is really set")
     latest, first = revisions.published(the_site())
     assert (latest.number, latest.note, first.note) == (2, "F-A1 as it is really set", "")
     with pytest.raises(NotFound):
@@ -94,12 +107,65 @@ def test_looking_records_nothing_and_publishing_says_why():
     )
 
 
+def test_what_somebody_published_meanwhile_is_not_undone_unseen():
+    mine, other = looked_at(changed("SWB-A", name="Board A")), looked_at(slower(), by="tavi")
+    seen = the_site().as_it_is().hash
+    publish(other, by="tavi", against=seen)
+    with pytest.raises(Refusal, match="would undo it unseen"):
+        publish(mine, against=seen)
+    with pytest.raises(Refusal, match="would undo it unseen"):
+        publish(mine, against="")
+    assert the_site().as_it_is().number == 2
+    publish(mine)
+    assert the_site().as_it_is().number == 3
+
+
+def test_what_would_be_refused_is_said_before():
+    made = looked_at(without("P-21", "W-P21", "MC1-2B"))
+    assert "SP-0004 is draft" in en(revisions.effects(the_site(), made.document).refused)
+    with pytest.raises(Refusal, match="SP-0004 is draft"):
+        publish(made)
+    assert the_site().as_it_is().number == 1
+
+
+def test_a_draft_that_was_changed_where_it_lies_is_none(open_db):
+    made = looked_at(slower())
+    with sqlite3.connect(f"{open_db}.beside") as own:
+        own.execute("UPDATE draft SET document = replace(document, '0.5', '0.1')")
+    with pytest.raises(NotFound):
+        publish(made)
+
+
+def test_only_the_latest_documents_are_kept():
+    for i in range(drafts.KEPT + 2):
+        looked_at(changed("SWB-A", name=f"Board {i}"))
+    kept = revisions.drafts_kept(the_site())
+    assert len(kept) == drafts.KEPT and "Board 21" in kept[0].document
+
+
+def test_the_first_network_of_a_site_is_published_from_its_page(tmp_path):
+    site = setup.open_site(tmp_path / "own.sqlite3")
+    people.add_person(Act(site, SYSTEM, MOMENT), "anna", "Anna Boss", PASSWORD, ["coordinator"], first=True)
+    app = create_app(str(tmp_path / "own.sqlite3"), clock=lambda: MOMENT)
+    app.config["WTF_CSRF_ENABLED"] = False
+    client = app.test_client()
+    client.post("/sign-in", data={"login": "anna", "password": PASSWORD})
+    assert "None is published yet" in client.get("/network/revisions").text
+    file = {"document": (io.BytesIO(json.dumps(document()).encode()), "site.json")}
+    there = client.post("/network/drafts", data=file, content_type="multipart/form-data").headers["Location"]
+    page = client.get(there).text
+    assert "Added:" in page and "against nothing yet" in page
+    data = {"password": PASSWORD, "note": "The first of this site", "against": ""}
+    assert client.post(f"{there}/publish", data=data).status_code == 302
+    assert site.as_it_is().number == 1 and "The first of this site" in client.get("/network/revisions").text
+
+
 def test_only_a_coordinator_looks_at_one_publishes_it_or_throws_it_away():
     with pytest.raises(NotAllowed):
         looked_at(slower(), by="ruth")
     made = looked_at(slower())
     with pytest.raises(NotAllowed):
-        revisions.publish(act("ruth"), made.hash, PASSWORD, "As it was found")
+        publish(made, by="ruth")
     with pytest.raises(NotAllowed):
         revisions.throw_away(act("ruth"), made.hash)
     revisions.throw_away(act("maren"), made.hash)
@@ -113,9 +179,6 @@ def test_what_is_not_acceptable_is_not_kept():
 
 
 def test_the_pages_from_the_file_to_the_revision(sign_in, app):
-    import io
-    import time
-
     def hand_in(data, name="site.json"):
         raw = data if isinstance(data, bytes) else json.dumps(data).encode()
         return maren.post("/network/drafts", {"document": (io.BytesIO(raw), name)}, content_type="multipart/form-data")
@@ -135,9 +198,11 @@ def test_the_pages_from_the_file_to_the_revision(sign_in, app):
     assert "rise</b> at" in page and "SWB-A" in page
     assert "Only a coordinator" in ruth.get(there).text
     assert ruth.post(f"{there}/publish", {"password": PASSWORD, "note": "As found"}).status_code == 403
-    assert maren.post(f"{there}/publish", {"password": "wrong wrong wrong", "note": "As found"}).status_code == 422
-    assert maren.post(f"{there}/publish", {"password": PASSWORD, "note": ""}).status_code == 422
-    assert maren.post(f"{there}/publish", {"password": PASSWORD, "note": "As found on the plate"}).status_code == 302
+    against = re.search('name="against" value="([0-9a-f]{64})"', page)[1]
+    signed = {"password": PASSWORD, "note": "As found on the plate", "against": against}
+    for wrong in ({"password": "wrong wrong wrong"}, {"note": ""}, {"against": "0" * 64}):
+        assert maren.post(f"{there}/publish", signed | wrong).status_code == 422
+    assert maren.post(f"{there}/publish", signed).status_code == 302
     listed = ruth.get("/network/revisions").text
     assert "As found on the plate" in listed and "Two" not in listed and "2 revisions" in listed
     both = ruth.get("/network/compare?old=1&new=2").text

@@ -26,9 +26,10 @@ from spinel.store import programs
 
 
 @on_site
-def publish(act: Act, text: str, note: str = "") -> tuple[int, list[str]]:
+def publish(act: Act, text: str, note: str = "", against: str | None = None) -> tuple[int, list[str]]:
     """Publish a document as the next revision; permits whose figures it makes worse are suspended. ``note``: what its
-    publisher says of it.
+    publisher says of it. ``against``: hash of the revision that it was compared with, empty where there was none: a
+    Refusal when another is the latest by now, which it would undo unseen.
 
     Returns the revision's number and the permits touched. DocumentError with all problems, nothing saved.
     """
@@ -41,6 +42,12 @@ def publish(act: Act, text: str, note: str = "") -> tuple[int, list[str]]:
     name = digest(stored)
     with work(act) as unit:
         latest = store.latest_key()
+        if against is not None and against != (latest.hash if latest else ""):
+            raise Refusal(
+                say("act-network-what-is-published-was-compared"),
+                say("act-network-another-revision-meanwhile", by=latest.published_by if latest else ""),
+                say("act-network-look-at-what-differs-now"),
+            )
         if latest and latest.hash == name:
             raise Refusal(
                 say("act-network-revisions-differ"),
@@ -54,7 +61,7 @@ def publish(act: Act, text: str, note: str = "") -> tuple[int, list[str]]:
                 say("act-network-publish-it-with-a-change-that-says"),
             )
         if latest:
-            _nothing_hangs_on_what_goes(unit.site.as_it_is(), new)
+            nothing_hangs_on_what_goes(unit.site.as_it_is(), new)
         number = (latest.number if latest else 0) + 1
         store.insert(name, number, stored, act.at, act.actor.name)
         said = {"note": note} if note else {}
@@ -63,7 +70,7 @@ def publish(act: Act, text: str, note: str = "") -> tuple[int, list[str]]:
     return number, touched
 
 
-def _nothing_hangs_on_what_goes(here: SiteNow, new: Network) -> None:
+def nothing_hangs_on_what_goes(here: SiteNow, new: Network) -> None:
     """Refusal when the new revision lacks equipment that is locked or grounded, or that a program is about."""
     gone = {e.id: e.tag for e in here.network.elements if e.id not in new.element}
     why = {

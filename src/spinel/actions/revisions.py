@@ -15,7 +15,7 @@ from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core import stored as shapes
 from spinel.core import texts
 from spinel.core.canonical import canonical, digest
-from spinel.core.errors import NotFound
+from spinel.core.errors import NotFound, Refusal
 from spinel.core.network.check import accept, parse
 from spinel.core.network.circuit import at_present
 from spinel.core.network.differences import Difference, differences
@@ -59,6 +59,8 @@ class Effects:
 
     permits: tuple[Stopped, ...]
     programs: tuple[Stopped, ...]
+    #: Why it cannot be published as it is.
+    refused: Sayable = ""
 
 
 @on_site
@@ -107,8 +109,9 @@ def drafts_kept(site: Site) -> list[LookedAt]:
 
 @on_site
 def draft(site: Site, name: str) -> LookedAt:
+    """By its hash, which names this very text: what lies beside the database proves nothing."""
     found = drafts.one(site.path, name)
-    if found is None:
+    if found is None or digest(found.document) != name:
         raise NotFound("draft of the network", name[:12])
     return found
 
@@ -121,12 +124,13 @@ def throw_away(act: Act, name: str) -> None:
 
 
 @on_site
-def publish(act: Act, name: str, password: str, note: str) -> tuple[int, list[str]]:
-    """Publish a draft, after giving the password again, with what is said of it. The number, and what it stopped."""
+def publish(act: Act, name: str, password: str, note: str, against: str) -> tuple[int, list[str]]:
+    """Publish a draft, after giving the password again, with what is said of it; ``against``: hash of the revision that
+    the signer saw it compared with. The number, and what it stopped."""
     act.actor.needs("coordinator", what=say("act-network-publish-a-network"))
     found, said = draft(act.site, name), texts.REASON.check(note, "note")
     confirm_identity(act, password)
-    done = network.publish(act, found.document, said)
+    done = network.publish(act, found.document, said, against)
     drafts.remove(act.site.path, found.hash)
     return done
 
@@ -144,7 +148,13 @@ def effects(site: Site, document: str) -> Effects:
     if not site.published():
         return Effects(permits=(), programs=())
     then = _with(site.as_it_is(), document)
+    try:
+        network.nothing_hangs_on_what_goes(site.as_it_is(), then.network)
+        refused: Sayable = ""
+    except Refusal as refusal:
+        refused = refusal.said
     return Effects(
+        refused=refused,
         permits=tuple(
             Stopped(p.number, p.state, p.state not in SIGNED, joined(*why)) for p, why in permit_review.exceeded(then)
         ),

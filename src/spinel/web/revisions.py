@@ -210,7 +210,8 @@ def publish(name: str):
 
 
 def _publish(name: str) -> tuple[int, list[str]]:
-    return revisions.publish(act(), name, request.form.get("password", ""), forms.text("note"))
+    password, against = request.form.get("password", ""), forms.text("against")
+    return revisions.publish(act(), name, password, forms.text("note"), against)
 
 
 @pages.post("/network/drafts/<name>/discard")

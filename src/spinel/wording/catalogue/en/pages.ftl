@@ -1344,6 +1344,7 @@ compare-permit-suspended = is suspended:
 compare-permit-void = goes back to draft, its signatures void:
 compare-program-stopped = is stopped:
 compare-program-void = is checked and released anew:
+compare-refused = It is not taken as it is:
 compare-nobody-stopped = Nobody: what is signed and under way holds.
 compare-figures = Figures
 compare-computing = They are being computed beside the server.
