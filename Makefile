@@ -58,7 +58,7 @@ daily: setup-dev
 soak: setup-dev
 	SOAK=1 $(BIN)/pytest -s tests/test_load.py
 	SOAK=1 $(BIN)/pytest -s -n 2 tests/reference/test_clearing_simulation.py tests/core/test_switching.py \
-		tests/core/test_crews.py tests/core/test_mutations.py tests/core/test_rule_mutants.py tests/core/test_meanwhile.py tests/actions/test_switchings.py tests/actions/test_their_paper.py tests/test_releases.py tests/test_kill.py tests/e2e/test_crews_walk.py tests/e2e/test_scenarios_walk.py tests/e2e/test_screens.py tests/core/test_threads.py tests/core/test_study.py tests/core/test_situations.py tests/core/test_profile.py tests/core/test_protection.py tests/core/test_solution.py tests/core/test_inverse.py tests/reference/test_ieee1584_2018.py tests/wording/test_numbers.py tests/actions/test_search.py
+		tests/core/test_crews.py tests/core/test_mutations.py tests/core/test_rule_mutants.py tests/core/test_meanwhile.py tests/actions/test_switchings.py tests/actions/test_their_paper.py tests/test_releases.py tests/test_kill.py tests/e2e/test_crews_walk.py tests/e2e/test_scenarios_walk.py tests/e2e/test_screens.py tests/core/test_threads.py tests/core/test_study.py tests/core/test_situations.py tests/core/test_profile.py tests/core/test_protection.py tests/core/test_solution.py tests/core/test_inverse.py tests/reference/test_ieee1584_2018.py tests/wording/test_numbers.py tests/actions/test_search.py tests/actions/test_revisions.py tests/core/test_differences.py
 
 bench: setup-dev
 	$(BIN)/python -m bench

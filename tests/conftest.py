@@ -6,6 +6,7 @@ import gc
 import os
 import uuid
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from datetime import datetime, timedelta
 from functools import cache, lru_cache, partial
 from pathlib import Path
@@ -196,6 +197,13 @@ def app(database: Path, clock: Clock) -> Iterator[Flask]:
 
     yield app
     assert bare == []
+
+
+@pytest.fixture
+def made_here(app: Flask) -> None:
+    """What takes long is made by a thread of this process: another process, which loads everything anew, is proved by
+    the tests that do without this."""
+    app.extensions["heavy"]._pool = ThreadPoolExecutor(1)
 
 
 class Browser:

@@ -1,5 +1,6 @@
 """What differs between two documents is what was changed in one of them, and figures move where the cards move."""
 
+import os
 import random
 from copy import deepcopy
 
@@ -79,9 +80,10 @@ def slower(data):
 
 
 @pytest.mark.long
-@pytest.mark.parametrize("new", [changed(document(), "T1", impedance_pct=5.0), slower(document())], ids=["T1", "F-A1"])
-def test_figures_move_where_the_cards_of_the_two_documents_differ(new):
+@pytest.mark.parametrize("what", ["F-A1", "T1"] if os.environ.get("SOAK") else ["F-A1"])
+def test_figures_move_where_the_cards_of_the_two_documents_differ(what):
     """Each card asked by itself, on a study of its own."""
+    new = slower(document()) if what == "F-A1" else changed(document(), "T1", impedance_pct=5.0)
     networks = accept(document()), accept(new)
     old, new = (Study(n, NORTH_AMERICAN, None, 40.0) for n in networks)
     found = {(m.element_id, m.touches): m for m in moved(SiteStudy(old), SiteStudy(new))}

@@ -28,8 +28,16 @@ def table(browser, rows="worst"):
     return answer.text
 
 
-@pytest.mark.parametrize(("rows", "option"), [("worst", ["--worst"]), ("every", [])])
-def test_it_is_what_the_command_writes(sign_in, tmp_path, rows, option):
+def test_it_is_what_the_command_writes(sign_in, tmp_path):
+    same_as_the_command(sign_in, tmp_path, "worst", ["--worst"])
+
+
+@pytest.mark.usefixtures("made_here")
+def test_in_every_case_too(sign_in, tmp_path):
+    same_as_the_command(sign_in, tmp_path, "every", [])
+
+
+def same_as_the_command(sign_in, tmp_path, rows, option):
     file = tmp_path / "network.json"
     file.write_text(document_text_of())
     written = CliRunner().invoke(main, ["study", str(file), *option])
@@ -42,6 +50,7 @@ def document_text_of():
         return document_text(the_site().as_it_is().hash)
 
 
+@pytest.mark.usefixtures("made_here")
 def test_it_is_computed_once_for_a_document_and_a_ceiling(sign_in, app, monkeypatch):
     maren = sign_in("maren")
     first = table(maren)
