@@ -172,6 +172,8 @@ def test_the_page_takes_them_in_the_order_of_their_numbers(sign_in):
     }  # fmt: skip
     again = maren.post("/settings/positions", {**rows, "reason": ""})
     assert again.status_code == 422 and 'value="Safety"' in again.text
+    for absurd in ("-1", "first", "1e9", ""):
+        assert maren.post("/settings/positions", {**rows, "order_0": absurd, "reason": "They ask"}).status_code == 422
     assert maren.post("/settings/positions", {**rows, "reason": "They want to know"}).status_code == 302
     assert [p.title for p in positions.of_site(the_site())] == ["Area owner", "Safety"]
     number = "EWP-0005"

@@ -122,6 +122,28 @@ def test_what_somebody_published_meanwhile_is_not_undone_unseen():
     assert the_site().as_it_is().number == 3
 
 
+def test_pressed_twice_or_sent_again_it_is_published_once():
+    made, seen = looked_at(slower()), the_site().as_it_is().hash
+    once = act("maren", "publish-request-000001")
+    assert revisions.publish(once, made.hash, PASSWORD, "As it was found", seen)[0] == 2
+    assert revisions.publish(once, made.hash, PASSWORD, "As it was found", seen) == (2, [])
+    assert the_site().as_it_is().number == 2
+
+
+def test_a_revision_of_an_earlier_version_differs_in_what_it_says_and_not_in_how():
+    data = document()
+    box = data["enclosures"][0]
+    first = {
+        **data,
+        "version": 1,
+        "enclosures": [{k: v for k, v in b.items() if k != "compartments"} for b in data["enclosures"]],
+    }
+    second = {**first, "version": 2}
+    first["enclosures"] = [{**b, "line_terminals_separated": False} for b in first["enclosures"]]
+    assert box["id"] and revisions.compared(the_site(), first, second) == ()
+    assert revisions.compared(the_site(), second, first) == ()
+
+
 def test_what_would_be_refused_is_said_before():
     made = looked_at(without("P-21", "W-P21", "MC1-2B"))
     assert "SP-0004 is draft" in en(revisions.effects(the_site(), made.document).refused)

@@ -41,12 +41,7 @@ def crews_for(site: Site, kinds: Sequence[str], task_id: str, on: date) -> tuple
     approvals = APPROVALS[here.settings["approvals"]]
     third = here.settings["checks_by"] == "third_person"
     return (
-        _crew(
-            "permit",
-            for_permit(task_id, approvals, of_settings(here.settings)),
-            people,
-            able,
-        ),
+        _crew("permit", for_permit(task_id, approvals, of_settings(here.settings)), people, able),
         _crew("program", for_program(third=third), people, able),
     )
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from spinel.actions import network, permit_review, program_review
-from spinel.actions.acting import Act, utc_text
+from spinel.actions.acting import Act, repeated, utc_text
 from spinel.actions.figures import document_text
 from spinel.actions.people import confirm_identity
 from spinel.actions.site import Site, SiteNow, on_site
@@ -86,8 +86,9 @@ def of_number(site: Site, number: int) -> Published:
 
 @on_site
 def document_of(site: Site, revision_hash: str) -> dict[str, Any]:
-    """A published document, at the present version."""
-    return upgraded(json.loads(document_text(revision_hash)))
+    """A published document, as it was stored."""
+    found: dict[str, Any] = json.loads(document_text(revision_hash))
+    return found
 
 
 @on_site
@@ -128,6 +129,9 @@ def publish(act: Act, name: str, password: str, note: str, against: str) -> tupl
     """Publish a draft, after giving the password again, with what is said of it; ``against``: hash of the revision that
     the signer saw it compared with. The number, and what it stopped."""
     act.actor.needs("coordinator", what=say("act-network-publish-a-network"))
+    if repeated(act):
+        # answered before: the draft has gone with it
+        return act.site.as_it_is().number, []
     found, said = draft(act.site, name), texts.REASON.check(note, "note")
     confirm_identity(act, password)
     done = network.publish(act, found.document, said, against)
@@ -137,8 +141,8 @@ def publish(act: Act, name: str, password: str, note: str, against: str) -> tupl
 
 @on_site
 def compared(site: Site, old: Mapping[str, Any] | None, new: Mapping[str, Any]) -> tuple[Difference, ...]:
-    """What differs; everything is new where there is no network yet."""
-    return differences(old if old is not None else {}, new)
+    """What differs, both as the present version has them; everything is new where there is no network yet."""
+    return differences(upgraded(old) if old is not None else {}, upgraded(new))
 
 
 @on_site

@@ -340,7 +340,7 @@ def change_positions():
         for i in range(positions.MOST):
             title, held = forms.text(f"title_{i}"), forms.people_ids(f"holders_{i}")
             if title or held:
-                rows.append((forms.text(f"order_{i}").rjust(3), i, title, held))
+                rows.append((forms.whole(f"order_{i}"), i, title, held))
         positions.change(act(), [(title, held) for _, _, title, held in sorted(rows)], forms.text("reason"))
 
     return _post(positions.KEY, "settings-changed", do, _settings, lambda: url_for("people.settings"))

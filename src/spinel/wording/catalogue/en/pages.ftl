@@ -1314,7 +1314,7 @@ verdict-compared = { $count ->
    *[other] [b]{ $count } records[/] differ.
 }
 verdict-compared-rises = { $count ->
-    [0] No figure rises.
+    [0] No figure of the study rises.
     [one] A figure [late]rises[/] at one place.
    *[other] Figures [late]rise[/] at { $count } places.
 }
@@ -1348,7 +1348,7 @@ compare-refused = It is not taken as it is:
 compare-nobody-stopped = Nobody: what is signed and under way holds.
 compare-figures = Figures
 compare-computing = They are being computed beside the server.
-compare-figures-cap = Worst over the cases of each document, with every position as those have it; cal/cm² at the usual working distance.
+compare-figures-cap = Worst over the cases of each document, with every position as those have it, at every piece of equipment but conductors; cal/cm² at the usual working distance.
 compare-head-location = Place
 compare-head-was = Before
 compare-head-now = Then
@@ -1361,7 +1361,7 @@ compare-and-more = { $count ->
     [one] and one more way of reaching it
    *[other] and { $count } more ways of reaching it
 }
-compare-no-figure-moves = No figure moves.
+compare-no-figure-moves = No figure of the study moves.
 compare-note = Why, for the record
 compare-publish = Publish it
 compare-discard = Throw it away
