@@ -10,14 +10,15 @@ from copy import deepcopy
 
 import pytest
 
-from demo_acts import MOMENT, PASSWORD, act, permits_of, the_site
+from demo_acts import MOMENT, PASSWORD, act, element_id, permits_of, the_site
 from saying import en
-from spinel.actions import people, program_view, revisions, setup
+from spinel.actions import network, people, program_view, revisions, setup
 from spinel.actions.acting import SYSTEM, Act
 from spinel.core.errors import DocumentError, NotAllowed, NotFound, Refusal
 from spinel.demo.site import document
 from spinel.store import drafts
 from spinel.web.app import create_app
+from switching_acts import under_way
 
 pytestmark = pytest.mark.usefixtures("open_db")
 
@@ -82,6 +83,18 @@ def test_what_is_foreseen_is_what_happens(what):
         assert after[s.number] == ("stopped" if s.held else "draft"), s
     untouched = set(before) - {s.number for s in (*foreseen.permits, *foreseen.programs)}
     assert {n: before[n] for n in untouched} == {n: after[n] for n in untouched}
+
+
+@pytest.mark.parametrize("what", ["more current", "a tag"])
+def test_and_with_a_second_crew_a_position_that_nobody_knows_and_a_tie_that_was_found_closed(what):
+    number = under_way("MC2-1D", until="proof")
+    for tag, value in (("52-TIE", "closed"), ("F-A4", "tripped")):
+        network.report_found(act("nils"), element_id(tag), value, "Seen on the round")
+    made = looked_at(DOCUMENTS[what])
+    foreseen = revisions.effects(the_site(), made.document)
+    _, touched = publish(made)
+    assert sorted(touched) == sorted(s.number for s in (*foreseen.permits, *foreseen.programs))
+    assert program_view.view(the_site(), number).state == "stopped"
 
 
 def test_something_is_foreseen_at_all():
