@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import replace
 from datetime import datetime
 
@@ -26,10 +27,17 @@ from spinel.store import programs
 
 
 @on_site
-def publish(act: Act, text: str, note: str = "", against: str | None = None) -> tuple[int, list[str]]:
+def publish(
+    act: Act,
+    text: str,
+    note: str = "",
+    against: str | None = None,
+    along: Callable[[Unit, str], None] = lambda unit, revision_hash: None,
+) -> tuple[int, list[str]]:
     """Publish a document as the next revision; permits whose figures it makes worse are suspended. ``note``: what its
     publisher says of it. ``against``: hash of the revision that it was compared with, empty where there was none: a
-    Refusal when another is the latest by now, which it would undo unseen.
+    Refusal when another is the latest by now, which it would undo unseen. ``along``: what is done in the same
+    transaction, given the revision's hash.
 
     Returns the revision's number and the permits touched. DocumentError with all problems, nothing saved.
     """
@@ -66,6 +74,7 @@ def publish(act: Act, text: str, note: str = "", against: str | None = None) -> 
         store.insert(name, number, stored, act.at, act.actor.name)
         said = {"note": note} if note else {}
         unit.record("network published", f"network:{number}", {"hash": name, **said})
+        along(unit, name)
         touched = reviews.after_change(unit, say("act-network-network-revision", number=number))
     return number, touched
 

@@ -117,6 +117,36 @@ class Revision(_Base):
     published_at = TextField()
 
 
+class NetworkDraft(_Base):
+    """A network in the making. ``base``: hash of the revision that it is compared with, empty where there was none.
+    ``at_step``: the step that it stands at; later ones were undone. ``answers``: is a difference so on site already.
+    """
+
+    number = TextField()
+    base = TextField(default="")
+    at_step = IntegerField()
+    state = TextField(default="open")
+    answers = TextField(default="{}")
+    nudges = TextField(default="{}")
+    made_by = ForeignKeyField(Person)
+    made_at = TextField()
+    version = IntegerField(default=1)
+    changed_at = TextField()
+    changed_by = TextField()
+
+
+class DraftStep(_Base):
+    """A state that a draft was in, and what made it so. ``document``: packed."""
+
+    draft = ForeignKeyField(NetworkDraft)
+    number = IntegerField()
+    what = SaidField()
+    by = TextField()
+    at = TextField()
+    hash = TextField()
+    document = TextField()
+
+
 class FieldEvent(_Base):
     at = TextField()
     actor = TextField()

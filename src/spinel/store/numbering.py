@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
-from spinel.store.models import Exchange, Job, Permit, Program
+from spinel.store.models import Exchange, Job, NetworkDraft, Permit, Program
+
+Numbered = Job | Permit | Program | Exchange | NetworkDraft
 
 
-def next_number(model: type[Job] | type[Permit] | type[Program] | type[Exchange], prefix: str) -> str:
+def next_number(model: type[Numbered], prefix: str) -> str:
     """The next number of the series; called inside the write transaction, so no two are the same."""
     last = model.select(model.id).order_by(model.id.desc()).first()
     return f"{prefix}-{(last.id if last else 0) + 1:04d}"
 
 
-def save(record: Job | Permit | Program | Exchange, version: int, **changes: object) -> bool:
+def save(record: Numbered, version: int, **changes: object) -> bool:
     """Write the changes if the record still has this version; False when somebody was faster."""
     model = type(record)
     count = (

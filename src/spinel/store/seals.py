@@ -29,6 +29,8 @@ KEYS = {
     "exchange": ("id",),
     "setting": ("key",),
     "revision": ("hash",),
+    "network_draft": ("id",),
+    "draft_step": ("id",),
     "field_event": ("id",),
     "job": ("id",),
     "permit": ("id",),

@@ -8,6 +8,7 @@ from __future__ import annotations
 import json
 import math
 from collections import Counter
+from datetime import date
 from functools import cache
 from itertools import combinations
 from typing import TYPE_CHECKING, Any
@@ -28,6 +29,9 @@ from spinel.core.network.schema import schema
 from spinel.core.network.upgrade import RELEASED, upgraded
 from spinel.core.parts import parts_of_names
 from spinel.core.profile import profile_ids
+
+#: What a record is by, not something that was found out about it.
+NEVER_A_BASIS = ("id", "tag", "kind", "ends", "basis")
 
 
 def parse(text: str) -> dict[str, Any]:
@@ -269,6 +273,7 @@ def _identities(data: dict[str, Any]) -> list[Problem]:
         for end in element["ends"]:
             if end not in nodes:
                 problems.append(Problem(element["tag"], "ends", end, say("network-check-dangling-must-be-the-id-of-a")))
+    problems += _bases(data)
     if data["site"]["time_zone"] not in available_timezones():
         problems.append(
             Problem("site", "time_zone", show(data["site"]["time_zone"]), say("network-check-an-iana-time-zone-name"))
@@ -276,6 +281,26 @@ def _identities(data: dict[str, Any]) -> list[Problem]:
     else:
         ZoneInfo(data["site"]["time_zone"])
     return problems
+
+
+def _bases(data: dict[str, Any]) -> list[Problem]:
+    """A basis is told of a field that is given, and its day is one."""
+    problems = []
+    for record in (*data["nodes"], *data["enclosures"], *data["elements"]):
+        owner = str(record.get("tag") or record["id"])
+        for name, said in record.get("basis", {}).items():
+            if name not in record or name in NEVER_A_BASIS:
+                problems.append(Problem(owner, f"basis.{name}", name, say("network-check-a-field-that-is-given")))
+            elif "on" in said and not _is_a_day(said["on"]):
+                problems.append(Problem(owner, f"basis.{name}.on", said["on"], say("network-check-a-day")))
+    return problems
+
+
+def _is_a_day(text: str) -> bool:
+    try:
+        return date.fromisoformat(text).isoformat() == text
+    except ValueError:
+        return False
 
 
 def _joints(network: Network) -> list[Problem]:

@@ -14,6 +14,7 @@ from typing import Any
 from spinel.core.curves.files import read_curve
 from spinel.core.curves.shapes import Curve
 from spinel.core.errors import NotFound
+from spinel.core.network.basis import Bases, read_bases
 from spinel.core.network.kinds import KIND, SWITCHING, Kind
 from spinel.core.network.upgrade import upgraded
 from spinel.core.said import Said, say
@@ -33,6 +34,7 @@ class Node:
     neutral: bool = False
     grounding: str = "unknown"
     enclosure: str | None = None
+    basis: Bases = field(default_factory=dict, repr=False, compare=False)
 
 
 @dataclass(frozen=True)
@@ -74,6 +76,7 @@ class Enclosure:
     barriers: tuple[tuple[str, ...], ...] = ()
     escape_clear: bool = False
     auxiliary_supplies: tuple[AuxiliarySupply, ...] = ()
+    basis: Bases = field(default_factory=dict, repr=False, compare=False)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -170,6 +173,8 @@ class Element:
     zone_curve: Curve | None = None
     #: tags of devices downstream that hold back its short time when they see the fault
     restrained_by: tuple[str, ...] = ()
+    #: where its values come from; no figure follows from it
+    basis: Bases = field(default_factory=dict, repr=False, compare=False)
 
     @cached_property
     def row(self) -> Kind:
@@ -303,7 +308,7 @@ def read_network(data: Mapping[str, Any]) -> Network:
     data = upgraded(data)
     return Network(
         site=Site(**data["site"]),
-        nodes=tuple(Node(**n) for n in data["nodes"]),
+        nodes=tuple(Node(**{**n, "basis": read_bases(n)}) for n in data["nodes"]),
         enclosures=tuple(_read_enclosure(e) for e in data["enclosures"]),
         elements=tuple(_read_element(e) for e in data["elements"]),
         cases=tuple(Case(**c) for c in data["cases"]),
@@ -317,7 +322,8 @@ def _read_enclosure(data: Mapping[str, Any]) -> Enclosure:
         for c in data.get("compartments", ())
     )
     barriers = tuple(tuple(group) for group in data.get("barriers", ()))
-    return Enclosure(**{**data, "auxiliary_supplies": supplies, "compartments": rooms, "barriers": barriers})
+    more = {"auxiliary_supplies": supplies, "compartments": rooms, "barriers": barriers, "basis": read_bases(data)}
+    return Enclosure(**{**data, **more})
 
 
 _TUPLES = ("ends", "runs_parallel_with", "stored_energy", "rated_voltages_v", "zone", "restrained_by")
@@ -333,4 +339,5 @@ def _read_element(data: Mapping[str, Any]) -> Element:
     for name in CURVES:
         if values.get(name) is not None:
             values[name] = read_curve(values[name])
+    values["basis"] = read_bases(data)
     return Element(**values)

@@ -12,6 +12,7 @@ from spinel.core import quantities as q
 from spinel.core.curves.relays import RELAYS
 from spinel.core.curves.shapes import PRINCIPLES
 from spinel.core.network import document as d
+from spinel.core.network.basis import ORIGINS
 from spinel.core.network.kinds import KINDS, ROWS
 from spinel.core.network.upgrade import VERSION
 from spinel.core.profile import profile_ids
@@ -83,6 +84,15 @@ def _choice(*values: str) -> dict[str, Any]:
 _RELAY_CURVES = dict.fromkeys(curve for family in RELAYS.values() for curve in family)
 
 
+def _bases() -> dict[str, Any]:
+    said = _object(
+        {"from": _choice(*ORIGINS), "on": {"type": "string", "pattern": r"^\d{4}-\d{2}-\d{2}$"},
+         "note": {"type": "string", "maxLength": PLATE.most}},
+        ("from",),
+    )  # fmt: skip
+    return {"type": "object", "additionalProperties": said}
+
+
 def _curve() -> dict[str, Any]:
     pair = {"type": "array", "prefixItems": [number(q.RATED_A), number(q.SECONDS)], "minItems": 2, "maxItems": 2}
     tolerance = {"type": "number", "minimum": 0, "maximum": 50}
@@ -138,7 +148,7 @@ def _element() -> dict[str, Any]:
         "conduit": _choice(*CONDUITS), "per_phase": _COUNT, "motors": _COUNT,
         "rated_voltages_v": _list(number(q.RATED_VOLTAGE_V), 2),
         "vector_group": {"type": "string", "pattern": "^[A-Za-z0-9]{2,12}$"},
-        "construction": _choice(*d.CONSTRUCTIONS),
+        "construction": _choice(*d.CONSTRUCTIONS), "basis": _bases(),
         **{name: _FLAG for name in _FLAGS},
         **{name: number(quantity) for name, quantity in _ELEMENT_NUMBERS.items()},
     }  # fmt: skip
@@ -164,7 +174,7 @@ def _enclosure() -> dict[str, Any]:
          "width_mm": side, "depth_mm": side, "electrode_configuration": _choice(*CONFIGURATIONS),
          "gap_mm": number(q.GAP_MM), "working_distance_mm": number(q.WORKING_DISTANCE_MM),
          "compartments": _list(compartment, 1), "barriers": _list(_list(_ID, 2), 1),
-         "escape_clear": _FLAG, "auxiliary_supplies": _list(supply)},
+         "escape_clear": _FLAG, "auxiliary_supplies": _list(supply), "basis": _bases()},
         ("id", "name", "equipment_class"),
     )  # fmt: skip
 
@@ -175,7 +185,8 @@ def schema() -> dict[str, Any]:
     node = _object(
         {"id": _ID, "nominal_voltage_v": number(q.NOMINAL_VOLTAGE_V), "current": _choice("ac", "dc"),
          "phases": {"enum": [1, 3]}, "neutral": _FLAG,
-         "grounding": _choice("solid", "resistance", "ungrounded", "unknown"), "enclosure": _ID},
+         "grounding": _choice("solid", "resistance", "ungrounded", "unknown"), "enclosure": _ID,
+         "basis": _bases()},
         ("id", "nominal_voltage_v", "current"),
     )  # fmt: skip
     settings = {

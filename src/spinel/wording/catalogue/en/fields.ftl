@@ -157,3 +157,10 @@ field-sources-reactance = Pins a generator's current at subtransient or transien
 field-cases-positions = By tag: positions of devices that differ from normal.
 field-cases-settings = By tag: devices with their maintenance setting on.
 field-cases-impedances = Pins impedances: maximum (fault level: cold conductors), minimum (hot) or nominal; left out, they follow the strength.
+
+field-nodes-basis = Where values of this record come from, by field.
+field-enclosures-basis = Where values of this record come from, by field.
+field-elements-basis = Where values of this record come from, by field.
+field-basis-from = plate, drawing, letter (of the utility), maker, measured, seen, or assumed until somebody confirms it.
+field-basis-on = Day on which it was read off, such as 2026-11-24.
+field-basis-note = Which drawing, letter or picture.

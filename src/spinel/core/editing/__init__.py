@@ -1,0 +1,1 @@
+"""Making and changing a network document: pure functions from a document to the next one."""
