@@ -17,7 +17,7 @@ MAY = {
     "core": STANDARD - {"sqlite3", "logging", "random", "pathlib", "os", "time"} | {"numpy", "networkx", "scipy", "jsonschema", "jsonschema_rs", "spinel.core"},
     "store": STANDARD | {"peewee", "cryptography", "playhouse", "spinel.core", "spinel.store"},
     "wording": STANDARD - {"sqlite3"} | {"fluent", "spinel.core", "spinel.wording"},
-    "actions": STANDARD | {"werkzeug", "pyotp", "zxcvbn", "PIL", "cryptography", "spinel.core", "spinel.store", "spinel.actions"},
+    "actions": STANDARD | {"werkzeug", "pyotp", "zxcvbn", "PIL", "cryptography", "openpyxl", "spinel.core", "spinel.store", "spinel.actions"},
     "web": STANDARD - {"sqlite3"} | {"flask", "flask_wtf", "flask_login", "flask_compress", "werkzeug",
             "jinja2", "markupsafe", "segno", "icalendar", "pythonjsonlogger", "weasyprint", "spinel.core", "spinel.wording", "spinel.actions", "spinel.web", "spinel.demo.people"},
     "commands": STANDARD - {"sqlite3"} | {"click", "spinel.core", "spinel.actions", "spinel.demo", "spinel.commands",

@@ -19,7 +19,7 @@ from spinel.actions.site import Site, on_site
 from spinel.actions.version import files_of
 from spinel.core.errors import InputError, NotFound, NotKept, Refusal
 from spinel.core.said import Sayable, say
-from spinel.store import beside, database, files, keys, ledger, training
+from spinel.store import attachments, beside, database, files, keys, ledger
 from spinel.store.ledger import Verdict
 
 #: Under this name it is kept when the last backup was taken.
@@ -108,7 +108,7 @@ def _copied(source: Path, to: Path, head: str | None, count: int | None) -> Copi
             if schema.empty or schema.unknown:
                 raise _not_whole(source, say("backup-no-site-of-this-or-an-earlier-version"))
             lost, verdict = _against(head, count)
-            wanted = sorted(training.evidence()) if database.has_column("training", "evidence") else []
+            wanted = sorted(attachments.referred())
         if verdict.broken_at is not None:
             raise _not_whole(source, say("backup-the-ledger-is-broken-at", entry=verdict.broken_at, why=verdict.reason))
         lacking = files.copy(source, to, wanted)

@@ -7,8 +7,8 @@ is then. What somebody changes while another changed it too is put together reco
 from __future__ import annotations
 
 import json
-from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import asdict, dataclass
 from typing import Any
 from uuid import uuid4
 
@@ -24,9 +24,11 @@ from spinel.core.editing.merge import MINE, THEIRS, Conflict, chosen_part, merge
 from spinel.core.editing.records import Sheet
 from spinel.core.errors import DocumentError, InputError, NotFound, Problem, Refusal, Stale
 from spinel.core.network.check import accept
-from spinel.core.network.differences import Difference, differences
+from spinel.core.network.differences import Difference, belonging, differences
+from spinel.core.network.sheets import Fault
 from spinel.core.network.upgrade import upgraded
 from spinel.core.said import Sayable, say
+from spinel.core.stored import parsed
 from spinel.store import network as published
 from spinel.store import network_drafts as store
 from spinel.store.models import NetworkDraft
@@ -40,7 +42,7 @@ SO, NOT_YET = "so", "not-yet"
 
 
 @dataclass(frozen=True, kw_only=True)
-class Draft:
+class NetworkInMaking:
     """As it stands. ``steps``: how many states it can go back and forth between, ``last``: what was done last.
     ``behind``: a revision was published since it was begun or brought up to date."""
 
@@ -57,6 +59,7 @@ class Draft:
     changed_by: str
     answers: Mapping[str, str]
     nudges: Mapping[str, Any]
+    faults: tuple[Mapping[str, Any], ...]
     behind: bool
 
     @property
@@ -126,32 +129,34 @@ def _known_zone(document: Document) -> None:
 
 
 @on_site
-def begin_with(act: Act, document: Mapping[str, Any], what: Sayable) -> str:
-    """A draft of a document that somebody brings, whole or not: what is wrong with it is named, and mended here."""
+def begin_with(act: Act, document: Mapping[str, Any], what: Sayable, faults: Sequence[Fault] = ()) -> str:
+    """A draft of a document that somebody brings, whole or not: what is wrong with it is named, and mended here.
+    ``faults``: what could not be read, and so is not in it."""
     _may(act)
     latest = published.latest_key()
-    return _begun(act, dict(document), latest.hash if latest else "", what)
+    return _begun(act, dict(document), latest.hash if latest else "", what, faults)
 
 
-def _begun(act: Act, document: Document, base: str, what: Sayable) -> str:
+def _begun(act: Act, document: Document, base: str, what: Sayable, faults: Sequence[Fault] = ()) -> str:
     text = canonical(document)
     with work(act) as unit:
         if unit.done:
             return unit.done.partition(":")[2]
-        made = store.insert(base, int(act.actor.id or 0), act.actor.name, act.at)
+        kept = canonical([asdict(f) for f in faults])
+        made = store.insert(base, int(act.actor.id or 0), act.actor.name, act.at, kept)
         store.keep_step(made.id, StepKept(0, what, act.actor.name, act.at, digest(text)), text)
         unit.record("network draft begun", f"draft:{made.number}", {"hash": digest(text), "what": what})
     return str(made.number)
 
 
 @on_site
-def draft(site: Site, number: str) -> Draft:
+def draft(site: Site, number: str) -> NetworkInMaking:
     """NotFound for one that there is not."""
     return _draft(_row(number))
 
 
 @on_site
-def drafts(site: Site) -> list[Draft]:
+def drafts(site: Site) -> list[NetworkInMaking]:
     """Those that are open, the one changed last first."""
     return [_draft(row) for row in store.open_ones()]
 
@@ -175,14 +180,15 @@ def _row(number: str) -> NetworkDraft:
     return found
 
 
-def _draft(row: NetworkDraft) -> Draft:
+def _draft(row: NetworkDraft) -> NetworkInMaking:
     kept = store.steps(row.id)
     hash_, text = _state(row, row.at_step)
     latest = published.latest_key()
-    return Draft(
+    return NetworkInMaking(
         number=row.number, state=row.state, base=row.base, step=row.at_step, steps=len(kept), hash=hash_, text=text,
         last=_what(kept, row.at_step), next=_what(kept, row.at_step + 1), changed_at=row.changed_at,
         changed_by=row.changed_by, answers=json.loads(row.answers), nudges=json.loads(row.nudges),
+        faults=tuple(parsed(row.faults)),
         behind=row.state == "open" and row.base != (latest.hash if latest else ""),
     )  # fmt: skip
 
@@ -294,6 +300,20 @@ def undo(act: Act, number: str, seen: int, by: int = -1) -> int:
 
 
 @on_site
+def mended(act: Act, number: str, which: Mapping[str, str]) -> None:
+    """A cell that could not be read was seen to: ``which`` sheet, row, column."""
+    _may(act)
+    with work(act) as unit:
+        row = _row(number)
+        if unit.done:
+            return
+        _is_open(row)
+        left = [f for f in parsed(row.faults) if {k: str(f[k]) for k in ("sheet", "row", "column")} != dict(which)]
+        _move(unit, row, faults=canonical(left))
+        unit.record("network draft changed", f"draft:{number}", {"mended": dict(which)})
+
+
+@on_site
 def nudge(act: Act, number: str, nudges: Mapping[str, Any]) -> None:
     """Where things stand in the drawing beside where code would put them: no part of the document."""
     _may(act)
@@ -350,6 +370,54 @@ def answer(act: Act, number: str, answers: Mapping[str, str]) -> None:
         unit.record("network draft answered", f"draft:{number}", {"answers": dict(answers)})
 
 
+@dataclass(frozen=True, kw_only=True)
+class Piece:
+    """Differences that are answered together: a piece of equipment with its nodes and enclosures, or one record.
+    ``answer``: empty while none is given."""
+
+    key: str
+    name: str
+    differences: tuple[Difference, ...]
+    answer: str
+
+
+@on_site
+def pieces(site: Site, number: str) -> tuple[Piece, ...]:
+    """What differs, by what stands on site as one."""
+    return _pieces(_row(number))
+
+
+def _pieces(row: NetworkDraft) -> tuple[Piece, ...]:
+    base, whole, said = _base(row), json.loads(_state(row, row.at_step)[1]), json.loads(row.answers)
+    found = differences(base, whole)
+    return tuple(
+        Piece(
+            key=key_of(together[0]), name=together[0].name, differences=together,
+            answer=next(iter(answers)) if len(answers := {said.get(key_of(d), "") for d in together}) == 1 else "",
+        )
+        for together in belonging(found, base, whole)
+    )  # fmt: skip
+
+
+@on_site
+def answer_pieces(act: Act, number: str, said: Mapping[str, str], every: str = "") -> None:
+    """The same for pieces, each with what belongs to it. ``every``: for all of them."""
+    keys: dict[str, str] = {}
+    for piece in pieces(act.site, number):
+        value = every or said.get(piece.key, "")
+        if value:
+            keys |= {key_of(d): value for d in piece.differences}
+    answer(act, number, keys)
+
+
+@on_site
+def text_to_publish(site: Site, number: str) -> str:
+    """The document that would be published: all of it, or the part that is so. Refusal as publishing has it."""
+    row = _row(number)
+    part = _part(row)
+    return canonical(part) if part is not None else _state(row, row.at_step)[1]
+
+
 @on_site
 def part_that_is_so(site: Site, number: str) -> Document | None:
     """The document with what is so already and without what is not built; None where no part of it waits. Refusal where
@@ -361,8 +429,8 @@ def part_that_is_so(site: Site, number: str) -> Document | None:
 def _part(row: NetworkDraft) -> Document | None:
     base, whole, said = _base(row), json.loads(_state(row, row.at_step)[1]), json.loads(row.answers)
     found = differences(base, whole)
-    open_ = [d for d in found if key_of(d) not in said]
-    if row.base and open_:
+    open_ = [each[0] for each in belonging(found, base, whole) if any(key_of(d) not in said for d in each)]
+    if open_ and (row.base or any(said.get(key_of(d)) == NOT_YET for d in found)):
         raise Refusal(
             say("drafting-a-split-is-honest"),
             say("drafting-not-answered", names=tuple(dict.fromkeys(d.name for d in open_))),
@@ -432,8 +500,7 @@ def publish(act: Act, number: str, seen: int, password: str, note: str, against:
     _is_open(row)
     if seen != row.at_step:
         raise Stale("draft-of-the-network", row.number, row.changed_by, row.changed_at)
-    part = _part(row)
-    text = canonical(part) if part is not None else _state(row, row.at_step)[1]
+    part, text = _part(row), text_to_publish(act.site, number)
     confirm_identity(act, password)
     version = row.version
 

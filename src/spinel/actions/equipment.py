@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
-from spinel.actions.site import Site, on_site
+from spinel.actions.kept_up import of_each
+from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core.errors import InputError
 from spinel.core.hazard import Hazard
-from spinel.core.network.document import Element, Network
+from spinel.core.network.basis import ASSUMED
+from spinel.core.network.document import Element, Enclosure, Network, Node
 from spinel.core.network.kinds import SWITCHING
 from spinel.core.network.now import FOUND_POSITIONS, FOUND_STATES, FOUND_THROWS, TRIPPED, DeviceNow
 from spinel.core.network.sides import reached_ends, reaches, read_reach
 from spinel.core.protection.duty import Duty
 from spinel.core.said import Sayable, say
+from spinel.core.upkeep import KeptUp
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -28,6 +32,10 @@ class Card:
     inside: tuple[Sayable, ...]
     device: DeviceNow
     duty: Duty | None
+    #: upkeep of the piece itself and of what clears an arc there, by tag, where it is not as it should be
+    not_kept: tuple[tuple[str, KeptUp], ...]
+    #: how many values of the network nobody has confirmed, and how many of them are of this piece and its enclosures
+    assumed: tuple[int, int]
 
 
 @on_site
@@ -36,9 +44,12 @@ def card(site: Site, element_id: str, touches: str = "", working_distance_mm: fl
     here = site.as_it_is()
     element = here.network.get(element_id)
     fed_by, may_feed = here.liveness.sources_of(element)
+    hazard = here.study.hazard(element_id, touches, working_distance_mm)
     return Card(
         element=element,
-        hazard=here.study.hazard(element_id, touches, working_distance_mm),
+        hazard=hazard,
+        not_kept=_not_kept(here, element, hazard),
+        assumed=_assumed(here.network, element),
         sides=tuple(here.study.sides(element_id, working_distance_mm)),
         state=here.state_of(element),
         fed_by=fed_by,
@@ -47,6 +58,24 @@ def card(site: Site, element_id: str, touches: str = "", working_distance_mm: fl
         device=here.device(element),
         duty=here.study.duty.get(element.id),
     )
+
+
+def _not_kept(here: SiteNow, element: Element, hazard: Hazard) -> tuple[tuple[str, KeptUp], ...]:
+    """The piece itself and the devices by whose clearing its figures stand, those that are overdue or failed."""
+    figures = [f for f in (hazard.energy, hazard.boundary) if f is not None]
+    tags = dict.fromkeys((element.tag, *(f.clearing.device.tag for f in figures if f.clearing.device is not None)))
+    known = {here.network.by_tag[t].id: t for t in tags if t in here.network.by_tag}
+    return tuple((known[i], k) for i, k in of_each(here, known).items() if k.properly is False)
+
+
+def _assumed(network: Network, element: Element) -> tuple[int, int]:
+    own = (element, *(network.node[n] for n in dict.fromkeys(element.ends)), *network.enclosures_of(element))
+    everything = (*network.elements, *network.nodes, *network.enclosures)
+    return _count(everything), _count(own)
+
+
+def _count(records: Iterable[Element | Node | Enclosure]) -> int:
+    return sum(b.origin == ASSUMED for r in records for b in r.basis.values())
 
 
 def also_inside(network: Network, element: Element) -> tuple[Sayable, ...]:

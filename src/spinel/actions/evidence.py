@@ -33,10 +33,11 @@ def keep(act: Act, content: bytes) -> str:
         raise InputError("evidence", len(content), say("evidence-at-most", most=MOST_BYTES // 1024 // 1024))
     if content.startswith(b"%PDF-"):
         return files.keep(act.site.path, content, "pdf")
-    return files.keep(act.site.path, _drawn_anew(content), "jpg")
+    return files.keep(act.site.path, drawn_anew(content), "jpg")
 
 
-def _drawn_anew(content: bytes) -> bytes:
+def drawn_anew(content: bytes) -> bytes:
+    """A picture as JPEG with nothing hidden in it; InputError for what is none, or is too large."""
     try:
         with Image.open(io.BytesIO(content), formats=("JPEG", "PNG", "WEBP")) as picture:
             if picture.width * picture.height > MOST_POINTS:

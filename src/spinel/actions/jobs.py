@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from spinel.actions.acting import Act, Actor, work
 from spinel.actions.job_stages import Stage, stages_of
 from spinel.actions.keeping import save
+from spinel.actions.kept_up import of_each, with_upkeep
 from spinel.actions.locks import anything_left
 from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core import stored as shapes
@@ -26,6 +27,7 @@ from spinel.core.switching.life import ENDED as PROGRAM_ENDED
 from spinel.core.switching.life import NAMES as PROGRAM_NAMES
 from spinel.core.switching.order import SWITCHED
 from spinel.core.tables.forms import Justification
+from spinel.core.upkeep import KeptUp
 from spinel.store import jobs as store
 from spinel.store import permits as permits_store
 from spinel.store import programs
@@ -80,6 +82,8 @@ class JobView:
     worst: Hazard | None
     isolable: bool
     facts: Mapping[str, str]
+    #: what the record of its upkeep says; it answers one of the questions
+    upkeep: KeptUp | None
     questions: tuple[str, ...]
     claim: Justification
     statement: str
@@ -271,7 +275,8 @@ def decision_of(here: SiteNow, job: Job, distance_mm: float | None = None) -> tu
     duty = here.study.duty.get(element.id)
     claim = here.profile.kept_claim(job.justification)
     near = around(here.network, element) if never_dead(element) else None
-    decision = decide(chosen, hazard, shapes.read("facts", job.facts), claim, job.statement, here.profile, duty, near)
+    facts = with_upkeep(here, element.id, shapes.read("facts", job.facts))
+    decision = decide(chosen, hazard, facts, claim, job.statement, here.profile, duty, near)
     return decision, hazard, duty
 
 
@@ -332,6 +337,7 @@ def view_of(here: SiteNow, job: Job) -> JobView:
         worst=worst,
         isolable=element is not None and not never_dead(element),
         facts=facts,
+        upkeep=of_each(here, [element.id])[element.id] if element is not None else None,
         questions=required_facts(chosen, hazard) if hazard else (),
         claim=claim,
         statement=job.statement,

@@ -92,6 +92,12 @@ def document_of(site: Site, revision_hash: str) -> dict[str, Any]:
 
 
 @on_site
+def text_of(site: Site, revision_hash: str) -> str:
+    """A published document, to the letter."""
+    return document_text(revision_hash)
+
+
+@on_site
 def keep_draft(act: Act, text: str) -> LookedAt:
     """Look at a document before it is published. DocumentError with all its problems: then nothing is kept."""
     act.actor.needs("coordinator", what=say("act-network-publish-a-network"))

@@ -14,7 +14,7 @@ from tempfile import TemporaryDirectory
 from spinel.actions.site import Site
 from spinel.core.errors import NotFound
 from spinel.core.said import Sayable, say
-from spinel.store import anchors, beside, database, files, keys, ledger, seals, search, training
+from spinel.store import anchors, attachments, beside, database, files, keys, ledger, seals, search
 from spinel.store.database import DatabaseError
 from spinel.store.keys import Keys
 
@@ -70,7 +70,7 @@ def _looked_at(
     else:
         found += [*rows_astray(), *_schema(folder), *(say("verify-index", what=what) for what in search.astray())]
         unknown += _keyed(known)
-        lacking = (name for name in sorted(training.evidence()) if not files.is_whole(path, name))
+        lacking = (name for name in sorted(attachments.referred()) if not files.is_whole(path, name))
         found += (say(LOST_FILE, name=name[:12]) for name in lacking)
     lines = _anchors(path, anchored, found)
     found += _against(lines, chain.count)

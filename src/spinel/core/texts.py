@@ -104,6 +104,8 @@ MOST_LINES = 30
 #: A tag, as the document has it, and other texts of the document.
 TAG = Text("tag", 1, 16, one_line=True)
 PLATE = Text("name", 0, 80, one_line=True)
+#: An address of a document that is kept elsewhere.
+PLACE_OF_DOCUMENT = Text("link", 8, 400, one_line=True, plain=True)
 #: What is typed into the search, and into the filter of the ledger.
 SEARCHED = Text("q", 0, 60, one_line=True)
 FILTERED = Text("subject", 0, 100, one_line=True)

@@ -128,6 +128,12 @@ def head() -> tuple[int, str]:
     return (last[0][0], last[0][1]) if last else (0, GENESIS)
 
 
+def last_at() -> str:
+    """When the last row was written; before any was, a day long ago."""
+    last = rows("SELECT at FROM ledger ORDER BY seq DESC LIMIT 1")
+    return str(last[0][0]) if last else "2000-01-01T00:00:00Z"
+
+
 def verify(known_head: str | None = None, known_count: int | None = None, known: Keys | None = None) -> Verdict:
     """Walk the chain from the first row. A known head and count (from a printed paper) show a cut tail; ``known``: the
     keys of the site, of which an entry that was made without them is found."""

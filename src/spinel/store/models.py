@@ -120,6 +120,7 @@ class Revision(_Base):
 class NetworkDraft(_Base):
     """A network in the making. ``base``: hash of the revision that it is compared with, empty where there was none.
     ``at_step``: the step that it stands at; later ones were undone. ``answers``: is a difference so on site already.
+    ``faults``: cells of the workbook that it was read from that are not in it.
     """
 
     number = TextField()
@@ -128,6 +129,7 @@ class NetworkDraft(_Base):
     state = TextField(default="open")
     answers = TextField(default="{}")
     nudges = TextField(default="{}")
+    faults = TextField(default="[]")
     made_by = ForeignKeyField(Person)
     made_at = TextField()
     version = IntegerField(default=1)
@@ -145,6 +147,32 @@ class DraftStep(_Base):
     at = TextField()
     hash = TextField()
     document = TextField()
+
+
+class Attachment(_Base):
+    """A kept file, or a link, that belongs to a piece of equipment. ``gone``: taken off, and kept."""
+
+    element_id = TextField()
+    title = TextField()
+    file = TextField(default="")
+    link = TextField(default="")
+    at = TextField()
+    by = TextField()
+    gone = IntegerField(default=0)
+
+
+class Maintenance(_Base):
+    """What was done to a piece of equipment to keep it as it should be, with what came of it; only ever added to."""
+
+    element_id = TextField()
+    day = TextField()
+    what = TextField()
+    done_by = TextField()
+    result = TextField()
+    due = TextField(default="")
+    note = TextField(default="")
+    at = TextField()
+    by = TextField()
 
 
 class FieldEvent(_Base):

@@ -23,10 +23,10 @@ class StepKept:
     hash: str
 
 
-def insert(base: str, by_id: int, by: str, at: str) -> NetworkDraft:
+def insert(base: str, by_id: int, by: str, at: str, faults: str) -> NetworkDraft:
     number = next_number(NetworkDraft, "ND")
     made: NetworkDraft = NetworkDraft.create(
-        number=number, base=base, at_step=0, made_by=by_id, made_at=at, changed_at=at, changed_by=by
+        number=number, base=base, at_step=0, made_by=by_id, made_at=at, changed_at=at, changed_by=by, faults=faults
     )
     return made
 

@@ -31,6 +31,8 @@ KEYS = {
     "revision": ("hash",),
     "network_draft": ("id",),
     "draft_step": ("id",),
+    "attachment": ("id",),
+    "maintenance": ("id",),
     "field_event": ("id",),
     "job": ("id",),
     "permit": ("id",),

@@ -45,6 +45,9 @@ from spinel.web import (
     board,
     components,
     console,
+    curves,
+    drafting,
+    equipment,
     exchanges,
     filters,
     forms,
@@ -53,6 +56,7 @@ from spinel.web import (
     instruments,
     jobs,
     logs,
+    network_files,
     network_pages,
     papers,
     people,
@@ -73,7 +77,7 @@ from spinel.web.shapes import WIRE, drawn, wire
 
 #: Styles by component, in the order of the cascade.
 _COMMON = ("tokens", "shell", "controls", "plate", "oneline", "board", "network", "forms", "job", "sign-in")
-SHEETS = (*_COMMON, "program", "console", "people", "narrow")
+SHEETS = (*_COMMON, "program", "console", "people", "building", "narrow")
 PAPER_SHEETS = (*_COMMON, "narrow", "paper")
 STATIC = Path(__file__).with_name("static")
 POLICY = (
@@ -198,6 +202,10 @@ def create_app(
         papers,
         studies,
         revisions,
+        drafting,
+        curves,
+        network_files,
+        equipment,
         people,
         accounts,
         tablets,

@@ -17,6 +17,8 @@ WIRE = {
     "proved": ("w-proved-a", "w-proved-b"),
     "grounded": ("w-gnd-a", "w-gnd-b", "w-gnd-c"),
 }
+#: Of a draft, which has no energy.
+INK = "ink"
 #: Casings under the lines of what is, or may be, alive.
 CASING = {"live": "k-live", "unknown": "k-unk"}
 
@@ -83,5 +85,5 @@ def text(kind: str, x: float, y: float, words: str, **more: Any) -> Shape:
 def wire(state: str, data: str, more: str = "") -> tuple[Shape, ...]:
     """A line in the pattern of a state, with its casing first. Kept: between two pages few states change."""
     casing = (f"{CASING[state]}{more}",) if state in CASING else ()
-    patterns = (f"wire {pattern}{more}" for pattern in WIRE[state])
+    patterns = (f"wire {pattern}{more}" for pattern in WIRE.get(state, ("d-wire",)))
     return tuple(Shape("path", {"class": kind, "d": data}) for kind in (*casing, *patterns))

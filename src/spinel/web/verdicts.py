@@ -21,6 +21,7 @@ from spinel.actions.register import OnePerson
 from spinel.actions.revisions import Effects
 from spinel.actions.site import SiteNow
 from spinel.actions.story import Story
+from spinel.core.errors import Problem
 from spinel.core.network.differences import Difference
 from spinel.core.network.document import Element
 from spinel.core.permit.life import NAMES
@@ -232,3 +233,24 @@ def crew(found: tuple[Staffing, Staffing]) -> Said:
             for c in found
         ), between=" ",
     )  # fmt: skip
+
+
+def draft(found: Sequence[Difference], problems: Sequence[Problem], assumed: int) -> Said:
+    """What a draft differs in, what is wrong with it, and how much of it nobody has confirmed."""
+    parts = [say("verdict-draft", count=sum(d.group == "elements" for d in found))]
+    if problems:
+        parts.append(say("verdict-draft-problems", count=len(problems)))
+    parts.append(say("verdict-draft-assumed", count=assumed))
+    return joined(*parts, between=" ")
+
+
+def doubts(rows: Sequence[Mapping[str, Any]] | None) -> Said:
+    """How many values could move a figure by more than a twentieth."""
+    if rows is None:
+        return say("verdict-doubts-computing")
+    far = [r for r in rows if r["no_figure"] or max(r["rise"] or 0, r["fall"] or 0) > FAR]
+    return say("verdict-doubts", count=len(rows), far=len(far))
+
+
+#: A value that moves no figure by more than this part of it can wait.
+FAR = 0.05

@@ -10,7 +10,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from spinel.core.editing.plates import Row, plate
+from spinel.core.editing.plates import PlateRow, plate
 from spinel.core.editing.records import Origin, Record, Sheet
 from spinel.core.errors import InputError
 from spinel.core.quantities import NOMINAL_VOLTAGE_V
@@ -25,7 +25,7 @@ class Asked:
     """A value that is asked before the group is made: of which part, which field. ``part`` empty: of the group."""
 
     part: str
-    row: Row
+    row: PlateRow
 
     @property
     def name(self) -> str:
@@ -209,7 +209,7 @@ def _asks(*named: str) -> tuple[Asked, ...]:
     return tuple(found)
 
 
-VOLTS = Asked("", Row("voltage_v", "number", NOMINAL_VOLTAGE_V))
+VOLTS = Asked("", PlateRow("voltage_v", "number", NOMINAL_VOLTAGE_V))
 _FED = _asks("breaker.rated_a", "breaker.curve", "cable.conductor_size", "cable.per_phase", "cable.length_m")
 GROUPS: tuple[Group, ...] = (
     Group("feeder", ("breaker", "cable", "bus"), _FED, _feeder),

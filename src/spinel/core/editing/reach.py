@@ -58,7 +58,7 @@ class Doubt:
 
 
 @dataclass(frozen=True, kw_only=True)
-class Reach:
+class HowFar:
     """``rise``, ``fall``: greatest parts by which it moves any worst figure up and down, 0.05 a twentieth; infinite
     where there is a figure only with it, or only without it. ``tag``, ``was``, ``would``: where it rises most (falls,
     where it rises nowhere), and from what to what, cal/cm². ``site``: by what the worst figure of the site moves."""
@@ -142,7 +142,7 @@ class _Studied:
     boxes: Mapping[tuple[str, str], frozenset[str]]
 
 
-def reach(document: Record, ceiling_cal_cm2: float, tell: Tell = lambda done, of: None) -> list[Reach]:
+def reach(document: Record, ceiling_cal_cm2: float, tell: Tell = lambda done, of: None) -> list[HowFar]:
     """Every doubt of an acceptable document with its reach, the furthest first. DocumentError for another document.
 
     Values of enclosures are changed in all enclosures at once: a figure follows from its own enclosure alone.
@@ -208,8 +208,8 @@ def _study(document: Record, ceiling_cal_cm2: float) -> SiteStudy:
 
 def _ranked(
     d: Doubt, base: _Studied, moves: Sequence[tuple[Figures | None, set[tuple[str, str]] | None]]
-) -> Reach:  # fmt: skip
-    up, down, site = _Move(), _Move(), 0.0
+) -> HowFar:  # fmt: skip
+    up, down, site = _Carried(), _Carried(), 0.0
     worst = max(base.energy.values(), default=0.0)
     for figures, only in moves:
         if figures is None:
@@ -225,14 +225,14 @@ def _ranked(
         then = max([*rest, *(e for k, e in figures.items() if only is None or k in only)], default=0.0)
         site = max(site, _part(worst or None, then or None))
     shown = up if up.part else down
-    return Reach(
+    return HowFar(
         doubt=d, rise=up.part, fall=down.part, tag=base.tag[shown.at[0]] if shown.at and shown.part else "",
         was=shown.was, would=shown.now, site=site,
     )  # fmt: skip
 
 
 @dataclass(frozen=True)
-class _Move:
+class _Carried:
     """The greatest so far."""
 
     part: float = 0.0
@@ -240,9 +240,9 @@ class _Move:
     was: float | None = None
     now: float | None = None
 
-    def or_(self, at: tuple[str, str], was: float | None, now: float | None) -> _Move:
+    def or_(self, at: tuple[str, str], was: float | None, now: float | None) -> _Carried:
         part = _part(was, now)
-        return _Move(part, at, was, now) if part > self.part else self
+        return _Carried(part, at, was, now) if part > self.part else self
 
 
 def _part(was: float | None, now: float | None) -> float:

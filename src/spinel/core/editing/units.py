@@ -33,7 +33,7 @@ class Beside:
 
 
 @dataclass(frozen=True)
-class Unit:
+class PlateUnit:
     """``to``: the document's number for one typed in this unit."""
 
     id: str
@@ -58,40 +58,44 @@ def _from_amperes(per: float) -> Callable[[float, Beside], float]:
     return to
 
 
-_FACTORS: Mapping[str, tuple[Unit, ...]] = {
+_FACTORS: Mapping[str, tuple[PlateUnit, ...]] = {
     "kVA": (
-        Unit("kVA", _times(1)), Unit("MVA", _times(1000)), Unit("kW", lambda v, b: v / b.power_factor),
-        Unit("A", _from_amperes(1000)),
+        PlateUnit("kVA", _times(1)), PlateUnit("MVA", _times(1000)), PlateUnit("kW", lambda v, b: v / b.power_factor),
+        PlateUnit("A", _from_amperes(1000)),
     ),
-    "MVA": (Unit("MVA", _times(1)), Unit("kA", _from_amperes(1000)), Unit("kVA", _times(0.001))),
-    "m": (Unit("m", _times(1)), Unit("ft", _times(M_PER_FOOT))),
-    "mm": (Unit("mm", _times(1)), Unit("in", _times(MM_PER_INCH)), Unit("cm", _times(10))),
-    "V": (Unit("V", _times(1)), Unit("kV", _times(1000))),
-    "A": (Unit("A", _times(1)), Unit("kA", _times(1000))),
-    "kA": (Unit("kA", _times(1)), Unit("A", _times(0.001))),
-    "s": (Unit("s", _times(1)), Unit("ms", _times(0.001)), Unit("cycles", lambda v, b: v / b.frequency_hz)),
-    "ohm": (Unit("ohm", _times(1)), Unit("mohm", _times(0.001))),
-    "per unit": (Unit("per unit", _times(1)), Unit("%", _times(0.01))),
-    "%": (Unit("%", _times(1)), Unit("per unit", _times(100))),
-    "min": (Unit("min", _times(1)), Unit("h", _times(60))),
-    "°C": (Unit("°C", _times(1)), Unit("°F", lambda v, b: (v - 32) / 1.8)),
+    "MVA": (PlateUnit("MVA", _times(1)), PlateUnit("kA", _from_amperes(1000)), PlateUnit("kVA", _times(0.001))),
+    "m": (PlateUnit("m", _times(1)), PlateUnit("ft", _times(M_PER_FOOT))),
+    "mm": (PlateUnit("mm", _times(1)), PlateUnit("in", _times(MM_PER_INCH)), PlateUnit("cm", _times(10))),
+    "V": (PlateUnit("V", _times(1)), PlateUnit("kV", _times(1000))),
+    "A": (PlateUnit("A", _times(1)), PlateUnit("kA", _times(1000))),
+    "kA": (PlateUnit("kA", _times(1)), PlateUnit("A", _times(0.001))),
+    "s": (
+        PlateUnit("s", _times(1)), PlateUnit("ms", _times(0.001)),
+        PlateUnit("cycles", lambda v, b: v / b.frequency_hz),
+    ),
+    "ohm": (PlateUnit("ohm", _times(1)), PlateUnit("mohm", _times(0.001))),
+    "per unit": (PlateUnit("per unit", _times(1)), PlateUnit("%", _times(0.01))),
+    "%": (PlateUnit("%", _times(1)), PlateUnit("per unit", _times(100))),
+    "min": (PlateUnit("min", _times(1)), PlateUnit("h", _times(60))),
+    "°C": (PlateUnit("°C", _times(1)), PlateUnit("°F", lambda v, b: (v - 32) / 1.8)),
 }  # fmt: skip
 #: A motor's plate tells its power at the shaft.
 MOTOR = (
-    Unit("hp", _shaft(KW_PER_HP)), Unit("kW", _shaft(1)), Unit("A", _from_amperes(1000)), Unit("kVA", _times(1)),
+    PlateUnit("hp", _shaft(KW_PER_HP)), PlateUnit("kW", _shaft(1)), PlateUnit("A", _from_amperes(1000)),
+    PlateUnit("kVA", _times(1)),
 )  # fmt: skip
 
 
-def units(kind: str, field: str, quantity: Quantity) -> tuple[Unit, ...]:
+def units(kind: str, field: str, quantity: Quantity) -> tuple[PlateUnit, ...]:
     """In which units a field may be typed; the document's own among them. One without a name where it is a bare
     number."""
     if kind == "motor" and field == "rated_kva":
         return MOTOR
     own = str(quantity.unit)
-    return _FACTORS.get(own, (Unit(own, _times(1)),))
+    return _FACTORS.get(own, (PlateUnit(own, _times(1)),))
 
 
-def typed(text: str, unit_id: str, allowed: tuple[Unit, ...], quantity: Quantity, beside: Beside) -> float:
+def typed(text: str, unit_id: str, allowed: tuple[PlateUnit, ...], quantity: Quantity, beside: Beside) -> float:
     """The document's number for what was typed in a unit; InputError for one that is no number, has no such unit, or is
     out of range once it is converted.
 

@@ -86,3 +86,24 @@ def _fields(old: Mapping[str, Any], new: Mapping[str, Any], before: str = "") ->
 def _same(was: Any, now: Any) -> bool:
     """1 and 1.0 are the same number; 1 and yes are not, and what is not given is not no."""
     return was == now and isinstance(was, bool) == isinstance(now, bool)
+
+
+def belonging(
+    found: tuple[Difference, ...], old: Mapping[str, Any], new: Mapping[str, Any]
+) -> list[tuple[Difference, ...]]:
+    """Differences by what stands on site as one: an element first, then the nodes that it joins and their enclosures,
+    each with the first that it touches; what belongs to none alone."""
+    at: dict[tuple[str, str], tuple[str, str]] = {}
+    box = {n["id"]: n.get("enclosure") for data in (old, new) for n in data.get("nodes", ())}
+    changed = {d.id for d in found if d.group == "elements"}
+    for data in (new, old):
+        for e in data.get("elements", ()):
+            if e["id"] in changed:
+                for n in e["ends"]:
+                    at.setdefault(("nodes", n), ("elements", e["id"]))
+                    if box.get(n) is not None:
+                        at.setdefault(("enclosures", str(box[n])), ("elements", e["id"]))
+    together: dict[tuple[str, str], list[Difference]] = {}
+    for d in found:
+        together.setdefault(at.get((d.group, d.id), (d.group, d.id)), []).append(d)
+    return [tuple(each) for each in together.values()]

@@ -25,7 +25,7 @@ FORMAT = "spinel-network"
 CONSTRUCTIONS = ("molded-case", "insulated-case", "power", "medium-voltage")
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class Node:
     id: str
     nominal_voltage_v: float

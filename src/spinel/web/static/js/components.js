@@ -1,9 +1,11 @@
 // What Alpine makes of x-data on a page.
 import { oneline } from "./oneline.js";
+import { tracer } from "./tracer.js";
 
 document.addEventListener("alpine:init", () => {
   const { Alpine } = window;
   Alpine.data("oneline", oneline);
+  Alpine.data("tracer", tracer);
   Alpine.data("jump", () => ({
     close() {
       document.getElementById("hits").replaceChildren();
@@ -17,6 +19,11 @@ document.addEventListener("alpine:init", () => {
       if (field.value.length < field.maxLength) { field.value += event.currentTarget.value; }
     },
     rub() { this.$refs.code.value = this.$refs.code.value.slice(0, -1); },
+  }));
+  // What belongs to one of several kinds; the select may have been restored before this runs.
+  Alpine.data("choice", () => ({
+    chosen: "",
+    init() { this.chosen = this.$root.querySelector("select").value; },
   }));
   // The questions of the justification that is claimed; the select may have been restored before this runs.
   Alpine.data("claim", () => ({

@@ -1338,6 +1338,7 @@ compare-how-removed = Removed:
 compare-how-changed = Changed:
 compare-was-called = , called { $name } before
 compare-not-given = not given
+compare-a-node = a node of it
 compare-nothing-differs = Nothing: they hold the same.
 compare-stopped = Who is stopped
 compare-permit-suspended = is suspended:

@@ -1,0 +1,71 @@
+"""What belongs to a piece of equipment beside its data: kept files and links, and its upkeep."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from spinel.core.upkeep import Upkept
+from spinel.store import training
+from spinel.store.database import has_column, rows
+from spinel.store.models import Attachment, Maintenance
+
+
+@dataclass(frozen=True)
+class Attached:
+    id: int
+    title: str
+    file: str
+    link: str
+    at: str
+    by: str
+
+
+def insert(element_id: str, title: str, file: str, link: str, at: str, by: str) -> int:
+    return int(Attachment.insert(element_id=element_id, title=title, file=file, link=link, at=at, by=by).execute())
+
+
+def of(element_id: str) -> list[Attached]:
+    """Those that were not taken off, the latest first."""
+    query = "SELECT id, title, file, link, at, by FROM attachment WHERE element_id = ? AND gone = 0 ORDER BY id DESC"
+    return [Attached(*row) for row in rows(query, element_id)]
+
+
+def take_off(attachment_id: int, element_id: str) -> bool:
+    changed = Attachment.update(gone=1).where(
+        (Attachment.id == attachment_id) & (Attachment.element_id == element_id) & (Attachment.gone == 0)
+    )
+    return bool(changed.execute() == 1)
+
+
+def has(file: str) -> bool:
+    return bool(rows("SELECT 1 FROM attachment WHERE file = ? LIMIT 1", file))
+
+
+def upkeep(element_id: str) -> list[Upkept]:
+    """The latest first."""
+    query = """SELECT day, what, done_by, result, due, note, by FROM maintenance WHERE element_id = ?
+        ORDER BY day DESC, id DESC"""
+    names = ("day", "what", "done_by", "result", "due", "note", "by")
+    return [Upkept(**dict(zip(names, row, strict=True))) for row in rows(query, element_id)]
+
+
+def keep_upkeep(element_id: str, done: Upkept, at: str) -> None:
+    Maintenance.insert(
+        element_id=element_id, day=done.day, what=done.what, done_by=done.done_by, result=done.result, due=done.due,
+        note=done.note, at=at, by=done.by,
+    ).execute()  # fmt: skip
+
+
+def last_upkeep() -> dict[str, tuple[str, str, str]]:
+    """Of every piece of equipment that was ever looked after: day, result and when it is due, of the last time."""
+    query = """SELECT element_id, day, result, due FROM maintenance m WHERE id = (SELECT id FROM maintenance
+        WHERE element_id = m.element_id ORDER BY day DESC, id DESC LIMIT 1)"""
+    return {element_id: (day, result, due) for element_id, day, result, due in rows(query)}
+
+
+def referred() -> set[str]:
+    """Every kept file that something of the record refers to, in a database of whichever version."""
+    found = set(training.evidence()) if has_column("training", "evidence") else set()
+    if has_column("attachment", "file"):
+        found |= {row[0] for row in rows("SELECT DISTINCT file FROM attachment WHERE file <> ''")}
+    return found
