@@ -47,6 +47,30 @@ WRITES = {
     "revisions.look_at": frozenset({"coordinator"}),
     "revisions.publish": frozenset({"coordinator"}),
     "revisions.discard": frozenset({"coordinator"}),
+    **{
+        f"drafting.{name}": frozenset({"coordinator"})
+        for name in (
+            "begin",
+            "hang",
+            "change",
+            "shape",
+            "undo",
+            "redo",
+            "confirm",
+            "answer",
+            "bring_up",
+            "publish",
+            "discard",
+            "save_table",
+        )
+    },
+    "curves.change": frozenset({"coordinator"}),
+    "curves.picture": frozenset({"coordinator"}),
+    "network_files.bring": frozenset({"coordinator"}),
+    **{
+        f"equipment.{name}": frozenset({"coordinator", "director", "operator"})
+        for name in ("attach", "take_off", "upkeep")
+    },
     "people.reset": frozenset({"coordinator"}),
     "people.describe": frozenset({"coordinator"}),
     "people.shown": frozenset({"coordinator"}),
@@ -87,9 +111,10 @@ PROGRAM = {
 #: role -> a demo login that holds that role alone, registered for this test
 LOGINS = {role: f"only-{role.replace('_', '-')}" for role in ROLES}
 ARGUMENTS = {"login": "nobody-here", "number": "EWP-0005", "element_id": element_id("MC1-4A"), "tag": "MC1", "filename": "mark.svg", "kind": "permit", "name": "EWP-0003", "key": "step_min",
-             "step": 1, "token": "k" * 43}  # fmt: skip
+             "step": 1, "token": "k" * 43, "ending": "json"}  # fmt: skip
 #: Where the same name stands for something else.
 NAMED = {
+    "network_files.revision": {"number": 1},
     "people.export": {"kind": "people"}, "people.end_sessions": {"login": "edda"}, "tablets.end": {"number": 9},
 }  # fmt: skip
 
@@ -111,6 +136,8 @@ def addresses(app):
         for rule in app.url_map.iter_rules():
             for method in sorted(rule.methods & {"GET", "POST"}):
                 values = {k: v for k, v in ARGUMENTS.items() if k in rule.arguments}
+                if rule.endpoint.startswith(("drafting.", "curves.", "network_files.draft")) and "number" in values:
+                    values["number"] = "ND-0001"
                 if rule.endpoint.startswith("jobs.") and "number" in values:
                     values["number"] = "J-0010"
                 if rule.endpoint.startswith(("switching.", "console.", "papers.program")) and "number" in values:

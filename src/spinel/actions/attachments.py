@@ -25,7 +25,9 @@ from spinel.store.attachments import Attached
 SCHEMES = ("http", "https")
 
 
-def _may(act: Act) -> None:
+@on_site
+def may(act: Act) -> None:
+    """NotAllowed for whoever keeps no documents; asked before anything that was typed is looked at."""
     act.actor.needs("coordinator", "director", "operator", what=say("attachments-keep-what-belongs-to-equipment"))
 
 
@@ -38,7 +40,7 @@ def of(site: Site, element_id: str) -> list[Attached]:
 @on_site
 def attach_picture(act: Act, element_id: str, title: str, content: bytes) -> str:
     """A picture, drawn anew, or a PDF as it is; the name that it is kept by. InputError for anything else."""
-    _may(act)
+    may(act)
     title = texts.PLATE.check(title, "title")
     if not content or len(content) > MOST_BYTES:
         raise InputError("picture", len(content), say("evidence-at-most", most=MOST_BYTES // 1024 // 1024))
@@ -56,7 +58,7 @@ def attach_picture(act: Act, element_id: str, title: str, content: bytes) -> str
 @on_site
 def attach_link(act: Act, element_id: str, title: str, link: str) -> None:
     """An address of a document that is kept elsewhere."""
-    _may(act)
+    may(act)
     link = texts.PLACE_OF_DOCUMENT.check(link, "link")
     if urlsplit(link).scheme not in SCHEMES or not urlsplit(link).netloc:
         raise InputError("link", link, say("attachments-a-link"))
@@ -83,7 +85,7 @@ def _tag(site: Site, element_id: str) -> str:
 @on_site
 def take_off(act: Act, element_id: str, attachment_id: int) -> None:
     """It stays in the record, and is shown no more. NotFound for one that is not there."""
-    _may(act)
+    may(act)
     with work(act) as unit:
         if unit.done:
             return
@@ -116,7 +118,7 @@ def upkeep(site: Site, element_id: str) -> list[Upkept]:
 def record_upkeep(act: Act, element_id: str, done: Upkept) -> None:
     """Something was done to keep it as it should be. InputError for a day to come, a result that there is not, or a
     next time before this one; NotFound for equipment that is not in the network."""
-    _may(act)
+    may(act)
     here = act.site.as_it_is()
     element = here.network.get(element_id)
     what, by = texts.TITLE.check(done.what, "what"), texts.NAME.check(done.done_by, "done_by")

@@ -77,7 +77,9 @@ class Conflicted(Stale):
         self.conflicts = conflicts
 
 
-def _may(act: Act) -> None:
+@on_site
+def may(act: Act) -> None:
+    """NotAllowed for whoever does not publish networks; asked before anything that was typed is looked at."""
     act.actor.needs("coordinator", what=say("act-network-publish-a-network"))
 
 
@@ -90,7 +92,7 @@ def fresh_id() -> str:
 def begin(act: Act, number: int | None = None) -> str:
     """A draft on the network as it is; on an earlier revision's document where its number is given, still compared with
     what is published now. NotFound for a revision that there is not. The draft's number."""
-    _may(act)
+    may(act)
     latest = published.latest_key()
     if latest is None:
         raise NotFound("network", "")
@@ -108,7 +110,7 @@ def begin(act: Act, number: int | None = None) -> str:
 def begin_empty(act: Act, site: Mapping[str, Any], supply: Mapping[str, Any], origin: Mapping[str, str]) -> str:
     """A draft of a site of which nothing is known but its supply: ``site`` name, time_zone, practice, frequency_hz;
     ``supply`` as ``groups.begin`` takes it. Refusal where a network is published. The draft's number."""
-    _may(act)
+    may(act)
     if published.latest_key() is not None:
         raise Refusal(
             say("drafting-one-network-a-site"), say("drafting-a-network-is-published"), say("drafting-begin-on-it")
@@ -132,7 +134,7 @@ def _known_zone(document: Document) -> None:
 def begin_with(act: Act, document: Mapping[str, Any], what: Sayable, faults: Sequence[Fault] = ()) -> str:
     """A draft of a document that somebody brings, whole or not: what is wrong with it is named, and mended here.
     ``faults``: what could not be read, and so is not in it."""
-    _may(act)
+    may(act)
     latest = published.latest_key()
     return _begun(act, dict(document), latest.hash if latest else "", what, faults)
 
@@ -218,7 +220,7 @@ def edit(act: Act, number: str, seen: int, change: Change, chosen: Mapping[str, 
     """Do something to a draft. ``seen``: the state that the one who does it saw; ``chosen``: the side that stands where
     somebody else changed the same since. The number of the state that comes of it; Conflicted where a side must be
     chosen first, Stale where what was seen is undone."""
-    _may(act)
+    may(act)
     with work(act) as unit:
         row = _row(number)
         if unit.done:
@@ -281,7 +283,7 @@ def _move(unit: Unit, row: NetworkDraft, **changes: Any) -> None:
 def undo(act: Act, number: str, seen: int, by: int = -1) -> int:
     """Back by one state, or forward where ``by`` is 1; the number of the state that it stands at then. Nothing where
     there is no further state; Stale where somebody else changed it since."""
-    _may(act)
+    may(act)
     with work(act) as unit:
         row = _row(number)
         if unit.done:
@@ -302,7 +304,7 @@ def undo(act: Act, number: str, seen: int, by: int = -1) -> int:
 @on_site
 def mended(act: Act, number: str, which: Mapping[str, str]) -> None:
     """A cell that could not be read was seen to: ``which`` sheet, row, column."""
-    _may(act)
+    may(act)
     with work(act) as unit:
         row = _row(number)
         if unit.done:
@@ -316,7 +318,7 @@ def mended(act: Act, number: str, which: Mapping[str, str]) -> None:
 @on_site
 def nudge(act: Act, number: str, nudges: Mapping[str, Any]) -> None:
     """Where things stand in the drawing beside where code would put them: no part of the document."""
-    _may(act)
+    may(act)
     with work(act) as unit:
         row = _row(number)
         if unit.done:
@@ -356,7 +358,7 @@ def key_of(difference: Difference) -> str:
 @on_site
 def answer(act: Act, number: str, answers: Mapping[str, str]) -> None:
     """Is each of these differences so on site already? By ``key_of``."""
-    _may(act)
+    may(act)
     with work(act) as unit:
         row = _row(number)
         if unit.done:
@@ -452,7 +454,7 @@ def _part(row: NetworkDraft) -> Document | None:
 def bring_up(act: Act, number: str, seen: int, chosen: Mapping[str, str]) -> tuple[Conflict, ...]:
     """Put what was published since into the draft. Conflicts where a side must be chosen first, and nothing is changed;
     empty once it is compared with the latest revision."""
-    _may(act)
+    may(act)
     with work(act) as unit:
         row = _row(number)
         latest = published.latest_key()
@@ -473,7 +475,7 @@ def bring_up(act: Act, number: str, seen: int, chosen: Mapping[str, str]) -> tup
 @on_site
 def throw_away(act: Act, number: str) -> None:
     """It ends; its last state stays in the record."""
-    _may(act)
+    may(act)
     with work(act) as unit:
         row = _row(number)
         if unit.done:
@@ -493,7 +495,7 @@ def publish(act: Act, number: str, seen: int, password: str, note: str, against:
     """Publish what of a draft is so on site; what is not built stays in it, compared with the new revision. ``seen``,
     ``against``: the state, and the hash of the revision, that the signer saw. The revision's number, and what it
     stopped. Refusal, DocumentError, Stale: nothing is published."""
-    _may(act)
+    may(act)
     if repeated(act):
         return act.site.as_it_is().number, []
     row, said = _row(number), texts.REASON.check(note, "note")

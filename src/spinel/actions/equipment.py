@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from dataclasses import dataclass
 
 from spinel.actions.kept_up import of_each
 from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core.errors import InputError
 from spinel.core.hazard import Hazard
-from spinel.core.network.basis import ASSUMED
-from spinel.core.network.document import Element, Enclosure, Network, Node
+from spinel.core.network.basis import ASSUMED, Bases
+from spinel.core.network.document import Element, Network
 from spinel.core.network.kinds import SWITCHING
 from spinel.core.network.now import FOUND_POSITIONS, FOUND_STATES, FOUND_THROWS, TRIPPED, DeviceNow
 from spinel.core.network.sides import reached_ends, reaches, read_reach
@@ -69,13 +68,13 @@ def _not_kept(here: SiteNow, element: Element, hazard: Hazard) -> tuple[tuple[st
 
 
 def _assumed(network: Network, element: Element) -> tuple[int, int]:
-    own = (element, *(network.node[n] for n in dict.fromkeys(element.ends)), *network.enclosures_of(element))
-    everything = (*network.elements, *network.nodes, *network.enclosures)
-    return _count(everything), _count(own)
+    nodes = [network.node[n] for n in dict.fromkeys(element.ends)]
+    own = [r.basis for r in (element, *nodes, *network.enclosures_of(element))]
+    return _count([r.basis for r in (*network.elements, *network.nodes, *network.enclosures)]), _count(own)
 
 
-def _count(records: Iterable[Element | Node | Enclosure]) -> int:
-    return sum(b.origin == ASSUMED for r in records for b in r.basis.values())
+def _count(bases: list[Bases]) -> int:
+    return sum(b.origin == ASSUMED for each in bases for b in each.values())
 
 
 def also_inside(network: Network, element: Element) -> tuple[Sayable, ...]:

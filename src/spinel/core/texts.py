@@ -104,6 +104,9 @@ MOST_LINES = 30
 #: A tag, as the document has it, and other texts of the document.
 TAG = Text("tag", 1, 16, one_line=True)
 PLATE = Text("name", 0, 80, one_line=True)
+#: A number as it is typed, and points of a curve, a line each.
+FIGURE = Text("figure", 0, 24, one_line=True)
+POINTS = Text("points", 0, 6000)
 #: An address of a document that is kept elsewhere.
 PLACE_OF_DOCUMENT = Text("link", 8, 400, one_line=True, plain=True)
 #: What is typed into the search, and into the filter of the ledger.

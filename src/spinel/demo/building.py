@@ -24,7 +24,7 @@ DONE = (
     ("52-B", "Withdrawn, cleaned, primary injection", "Skerrow Switchgear Service", 209, "good", 521),
     ("52-TIE", "Withdrawn, cleaned, primary injection", "Skerrow Switchgear Service", 1_120, "good", -25),
     ("MC1-4A", "Trip test by its button", "Ivo Tanaka", 96, "minor", 269),
-    ("F-B2", "Secondary injection", "Skerrow Switchgear Service", 60, "failed", 10),
+    ("MC2-2B", "Trip test by its button", "Skerrow Switchgear Service", 60, "failed", 10),
     ("T1", "Oil sampled, bushings cleaned", "Skerrow Switchgear Service", 300, "good", 65),
 )
 

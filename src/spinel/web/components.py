@@ -11,12 +11,15 @@ from werkzeug.datastructures import MultiDict
 
 from spinel.actions import equipment
 from spinel.core import texts
+from spinel.core.editing.merge import Conflict
+from spinel.core.editing.plates import plate
 from spinel.core.errors import InputError, NotFound, Refusal
 from spinel.core.isolation.able import figures
 from spinel.core.network.document import Network
 from spinel.core.network.kinds import KIND, KINDS
 from spinel.core.network.layout import Box, Symbol
 from spinel.core.said import say
+from spinel.web import plate_forms
 from spinel.web.drawing import one_line
 from spinel.web.forms import Failed
 from spinel.web.here import here
@@ -26,6 +29,7 @@ from spinel.web.symbols import symbol
 from spinel.wording.working import working
 
 pages = Blueprint("components", __name__)
+ASSUMED_NOW = {"from": "assumed"}
 POSITIONS = ("closed", "open", "withdrawn", "unknown")
 THROWS = ("normal", "emergency", "off", "automatic", "unknown")
 
@@ -53,7 +57,8 @@ def page():
         hazard=found.hazard, data=found.hazard.data, groups=working(found.hazard.data["energy"]),
         figures=figures(site.study, element), drawing=one_line(site), tags_of=[e.tag for e in site.network.elements],
         none_failed=None, wrong=_failed(InputError("reason", "a", texts.REASON.allowed)), refused=_failed(refused),
-        part=Paging(ROWS, 3 * ROWS),
+        part=Paging(ROWS, 3 * ROWS), conflicts=(Conflict("elements", "x", element.tag, "rated_a", 400, 600, 800),),
+        plate_rows=plate_forms.shown("breaker", plate("breaker"), {"rated_a": 400, "basis": {"rated_a": ASSUMED_NOW}}),
     )  # fmt: skip
 
 

@@ -27,6 +27,15 @@ from spinel.web.here import site
 from spinel.web.session import act
 
 pages = Blueprint("curves", __name__)
+
+
+@pages.before_request
+def who_may() -> None:
+    """Before anything that was typed is looked at; the actions ask it again."""
+    if request.method == "POST":
+        drafting.may(act())
+
+
 #: Settings of each type, in the order in which a trip unit or a relay shows them; required ones first.
 SETTINGS: dict[str, tuple[str, ...]] = {
     "trip": ("long_pickup_a", "long_delay_s", "short_pickup_a", "short_delay_s", "instantaneous_a",

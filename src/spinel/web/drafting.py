@@ -31,6 +31,15 @@ from spinel.web.plate_forms import FieldShown
 from spinel.web.session import act
 
 pages = Blueprint("drafting", __name__)
+
+
+@pages.before_request
+def who_may() -> None:
+    """Before anything that was typed is looked at; the actions ask it again."""
+    if request.method == "POST":
+        drafting.may(act())
+
+
 #: Classes of an enclosure that a joint of two cables may stand in; the first is the usual one.
 JOINTS = ("cable junction box", "panelboard", "switchboard", "outdoor terminal")
 #: Devices that may be put in, or that join two nodes.

@@ -17,6 +17,13 @@ from spinel.web.session import act
 pages = Blueprint("equipment", __name__)
 
 
+@pages.before_request
+def who_may() -> None:
+    """Before anything that was typed is looked at; the actions ask it again."""
+    if request.method == "POST":
+        attachments.may(act())
+
+
 @pages.get("/network/equipment/<element_id>")
 def page(element_id: str):
     return _page(element_id)

@@ -98,6 +98,7 @@ def _rows_of(read: Read | None, faults: list[Fault]) -> dict[tuple[str, int], st
 @pages.post("/network/import")
 def bring():
     """A whole document becomes a draft; one with faults only where somebody asks for it."""
+    drafting.may(act())
     try:
         read, faults = _read(_uploaded())
     except InputError as error:
