@@ -69,8 +69,9 @@ def _not_kept(here: SiteNow, element: Element, hazard: Hazard) -> tuple[tuple[st
 
 def _assumed(network: Network, element: Element) -> tuple[int, int]:
     nodes = [network.node[n] for n in dict.fromkeys(element.ends)]
-    own = [r.basis for r in (element, *nodes, *network.enclosures_of(element))]
-    return _count([r.basis for r in (*network.elements, *network.nodes, *network.enclosures)]), _count(own)
+    own = [element.basis, *(n.basis for n in nodes), *(b.basis for b in network.enclosures_of(element))]
+    every = [e.basis for e in network.elements] + [n.basis for n in network.nodes]
+    return _count(every + [b.basis for b in network.enclosures]), _count(own)
 
 
 def _count(bases: list[Bases]) -> int:

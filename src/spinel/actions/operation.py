@@ -105,6 +105,15 @@ def asked(site: Site, element_id: str) -> list[tuple[str, Refusal | None]]:
     return found
 
 
+def refused(here: SiteNow, e: Element, to: str) -> Refusal | None:
+    """The rule that an operation would break on a site as it is given: the present one, or one that is only thought."""
+    try:
+        _may(here, e, _step(here, e, to))
+    except Refusal as why:
+        return why
+    return None
+
+
 def _not_a_programs(e: Element) -> None:
     """What a program that is under way is about to move is its own."""
     for p in programs.programs_in(("executing", "stopped")):

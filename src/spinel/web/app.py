@@ -42,6 +42,7 @@ from spinel.core.said import Said, Sayable, say
 from spinel.web import (
     accounts,
     addresses,
+    asking,
     board,
     components,
     console,
@@ -206,6 +207,7 @@ def create_app(
         curves,
         network_files,
         equipment,
+        asking,
         people,
         accounts,
         tablets,

@@ -27,6 +27,8 @@ def _ask(number: str, failed: forms.Failed | None = None):
     assert who is not None
     cases = switchings.in_the_document(site())
     goal = _goal(failed.typed) if failed else dict(next((g for c, g in cases if c.id == request.args.get("case")), {}))
+    # handed over from a chain that was tried
+    goal |= _goal(request.args) if not failed else {}
     choices = sorted(switchings.asked_of(site()), key=lambda c: c.element.id not in goal)
     return render_template(
         "switching/ask.html", job=job, choices=choices, cases=cases, goal=goal, failed=failed,

@@ -10,6 +10,7 @@ from collections.abc import Mapping, Sequence
 from datetime import date, datetime
 from typing import Any
 
+from spinel.actions.asking import Chain, Sources
 from spinel.actions.board import Board
 from spinel.actions.box import Box
 from spinel.actions.crew_check import Staffing
@@ -254,3 +255,30 @@ def doubts(rows: Sequence[Mapping[str, Any]] | None) -> Said:
 
 #: A value that moves no figure by more than this part of it can wait.
 FAR = 0.05
+
+
+def sources(asked: Sources) -> Said:
+    """By how many ways it is live, may be, and whether one device would cut them."""
+    ways = asked.found.ways
+    live, may = sum(w.state == "live" for w in ways), sum(w.state == "may" for w in ways)
+    parts = [say("verdict-sources", tag=asked.element.tag, live=live, may=may)]
+    if asked.found.inside or asked.found.unrecorded:
+        parts.append(say("verdict-sources-inside", count=len(asked.found.inside) + len(asked.found.unrecorded)))
+    elif asked.found.singles:
+        parts.append(say("verdict-sources-single", tags=tuple(e.tag for e in asked.found.singles)))
+    elif asked.found.smallest:
+        parts.append(say("verdict-sources-set", count=len(asked.found.smallest.devices)))
+    return joined(*parts, between=" ")
+
+
+def trial(chain: Chain) -> Said:
+    """What a chain of acts would do, and what the chosen place would be then."""
+    if not chain.acts:
+        return say("verdict-trial-nothing")
+    last = chain.acts[-1]
+    parts = [say("verdict-trial", count=len(chain.acts), lost=sum(len(t.lost) for t in chain.acts))]
+    if any(t.refused for t in chain.acts):
+        parts.append(say("verdict-trial-refused", count=sum(t.refused is not None for t in chain.acts)))
+    if chain.chosen is not None:
+        parts.append(say(f"verdict-trial-{last.chosen}", tag=chain.chosen.tag))
+    return joined(*parts, between=" ")

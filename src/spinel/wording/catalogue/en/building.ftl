@@ -651,3 +651,107 @@ card-not-kept-failed = [late]{ $tag } is not properly maintained:[/] it failed o
 job-upkeep-kept = By its record it is in date, last on { $since }: left open, this counts as answered yes.
 job-upkeep-overdue = By its record it is overdue, last on { $since }: this counts as answered no.
 job-upkeep-failed = By its record it failed on { $since }: this counts as answered no.
+
+## web/asking.py, actions/asking.py
+
+sources-of = Sources of { $tag }
+sources-question = From where could it be live?
+sources-lanes = Every way by which it could be live, a lane each
+sources-lanes-cap = Source at the left, the place at the right, a shared device in one column; a dashed upright line is a device that alone cuts all that can be cut. Choose a lane to see it alone.
+sources-more = There are more ways than are drawn; the cuts count all of them.
+sources-cuts = What would cut them
+sources-head-how = Choice
+sources-head-count = Devices
+sources-head-devices = Which
+sources-head-dark = What goes dark
+sources-usual = As an isolation is drafted: nearest on each way
+sources-smallest = Fewest devices, most else kept on
+sources-nothing-dark = nothing more
+sources-no-isolation = No isolation can be drafted:
+sources-inside = No device that isolates stands between it and these; they are blocked, discharged or cut at themselves:
+sources-unrecorded = { $name } in { $box }, from { $source }: nothing is recorded that cuts it.
+sources-way-live = Way { $number }, from { $source }: live now
+sources-way-may = Way { $number }, from { $source }: may feed
+sources-way-open = Way { $number }, from { $source }: open at { $at }
+sources-way-blocked = Way { $number }, from { $source }: blocked at the source
+sources-state-live = live now
+sources-state-may = may feed
+sources-state-open = open at { $at }
+sources-state-blocked = blocked at the source
+sources-col-no = No.
+sources-col-source = Source
+sources-col-state = Now
+sources-col-through = Through
+verdict-sources = { $tag } is live by { $live ->
+    [0] no way
+    [one] [live]one way[/]
+   *[other] [live]{ $live } ways[/]
+}{ $may ->
+    [0] .
+    [one] , and [unk]may be by one more[/].
+   *[other] , and [unk]may be by { $may } more[/].
+}
+verdict-sources-inside = { $count ->
+    [one] Between it and [late]one of them[/] no device isolates.
+   *[other] Between it and [late]{ $count } of them[/] no device isolates.
+}
+verdict-sources-single = { LIST($tags) } alone would cut all of them.
+verdict-sources-set = It takes { $count } devices to cut all of them.
+trial = If it were operated
+trial-try = If it were operated
+trial-question = If it were operated, what would that do?
+trial-as-if = As if: nothing is operated
+trial-drawing = One-line as it would stand
+trial-chain = Acts that are tried
+trial-chosen = Watched:
+trial-then = Then { $tag } is
+trial-lost = Without supply:
+trial-tell = Tell: { LIST($names) }
+trial-breaks-load = It interrupts load.
+trial-joins = It joins { $one } and { $other }, which are not declared to run in parallel.
+trial-loop = It closes a loop: its sides are joined already.
+trial-backwards = Fed from the other side:
+trial-dead = Comes to be dead, not proved:
+trial-alive = Comes to be live, or may be:
+trial-still = By which ways it is live, or may be, then
+trial-none-left = None by the record. It is not proved: only a test proves it dead.
+trial-empty = None yet: choose a device and a position.
+trial-next = Next, at
+trial-to = To
+trial-add = Try it
+trial-back = Take the last one back
+trial-hand = Hand the goal to Switching, for a job
+trial-no-job = No job is open: start one first.
+trial-place = Watch a place
+trial-watch = Watch it
+asking-at-most = at most { $most } acts
+asking-others-move-it = What others operate is asked of them.
+asking-it-is-moved-by = { $tag } is moved by { $by }
+asking-ask-them = ask them
+verdict-trial-nothing = Try acts one after the other, [b]as if each were done and looked at.[/]
+verdict-trial = { $count ->
+    [one] [b]One act[/]
+   *[other] [b]{ $count } acts[/]
+}: { $lost ->
+    [0] nothing loses its supply.
+    [one] one piece loses its supply.
+   *[other] { $lost } pieces lose their supply.
+}
+verdict-trial-refused = { $count ->
+    [one] [late]One is against a rule.[/]
+   *[other] [late]{ $count } are against a rule.[/]
+}
+verdict-trial-live = { $tag } would still be [live]live[/].
+verdict-trial-unknown = { $tag } [unk]may still be live[/].
+verdict-trial-dead = { $tag } would be dead by the record, [b]not proved[/].
+verdict-trial-proved = { $tag } would stay proved dead.
+verdict-trial-grounded = { $tag } would stay grounded.
+by-place = By place
+by-place-question = What stands where?
+by-place-answer = { $count ->
+    [one] [b]One place[/]
+   *[other] [b]{ $count } places[/]
+}
+by-place-untold = No place is told
+card-sources = From where could it be live?
+card-trial = If it were operated
