@@ -2,24 +2,30 @@
 
 from __future__ import annotations
 
+import base64
+import re
 from collections import Counter
 from collections.abc import Mapping
+from functools import lru_cache
+from pathlib import Path
 from typing import Any
 
-from flask import Blueprint, current_app, redirect, render_template, request, url_for
+from flask import Blueprint, Response, current_app, g, redirect, render_template, request, url_for
 
-from spinel.actions import equipment, jobs, network, operation, people
+from spinel.actions import drawing_facts, equipment, jobs, network, operation, people, revisions
 from spinel.actions.acting import Actor
 from spinel.actions.figures import document_text
+from spinel.actions.site import SiteNow
 from spinel.core.errors import InputError, NotFound
 from spinel.core.hazard import Hazard
 from spinel.core.isolation.able import figures
 from spinel.core.network.document import Element
+from spinel.core.network.folding import foldable
 from spinel.core.network.now import position_words
 from spinel.core.quantities import WORKING_DISTANCE_MM
 from spinel.core.said import Said, Sayable, say
-from spinel.web import filters, forms, verdicts
-from spinel.web.drawing import one_line
+from spinel.web import filters, forms, layers, verdicts
+from spinel.web.drawing import OneLine, one_line
 from spinel.web.here import here, site
 from spinel.web.plan import plan
 from spinel.web.session import act, actor
@@ -34,14 +40,105 @@ def page():
     return _page(request.args.get("e", ""))
 
 
+#: States in which the drawing is shown, beside those after a step of a program.
+NOW, NORMAL = "now", "normal"
+
+
 def _page(element_id: str, failed: forms.Failed | None = None):
     now = here()
     card = _card(element_id) if element_id else None
     counts = Counter(now.liveness.elements.values())
     return render_template(
-        "network/network.html", drawing=one_line(now), answer=verdicts.network(now, counts), failed=failed,
-        **(card or {}),
+        "network/network.html", answer=verdicts.network(now, counts), failed=failed, **_view(), **(card or {}),
     )  # fmt: skip
+
+
+def _view() -> dict[str, Any]:
+    """How the one-line is asked for, in the address: in which state, with which layer, which boards folded."""
+    now, asked = here(), request.args
+    layer = asked.get("layer", "")
+    layer = layer if layer in layers.LAYERS else layers.LAYERS[0]
+    state = asked.get("state", NOW)
+    shown = _in_state(state)
+    boards = foldable(now.network)
+    wanted = frozenset(asked.getlist("fold")) & {b.id for b in boards}
+    if asked.get("fold") == "all":
+        wanted = frozenset(b.id for b in boards)
+    marks = layers.marks(shown, layer, revisions.text_of(site(), now.hash), g.now) if layer != "state" else {}
+    return {
+        "drawing": one_line(shown, wanted, marks), "layer": layer, "layer_names": layers.LAYERS, "state": state,
+        "boards": boards, "fold": wanted, "marks": marks, "shown_site": shown,
+        "programs": drawing_facts.programs_with_steps(site()),
+        "kept": [(k, v) for k in ("layer", "state", "fold") for v in asked.getlist(k) if v],
+    }  # fmt: skip
+
+
+def _in_state(state: str) -> SiteNow:
+    if state == NORMAL:
+        return drawing_facts.in_normal(site())
+    number, _, step = state.partition("@")
+    if step.isascii() and step.isdigit() and len(step) < 4:
+        return drawing_facts.after_step(site(), number, int(step))
+    return here()
+
+
+@pages.get("/network/drawing.svg")
+def drawing_svg():
+    """The drawing as a file, with its styles and fonts in it; text stays text."""
+    page = render_template("network/drawing.svg", **_view(), styles=drawing_styles())
+    head = {"Content-Disposition": 'attachment; filename="one-line.svg"', "Content-Security-Policy": _ALONE}
+    return Response(page, mimetype="image/svg+xml", headers=head)
+
+
+#: Of a file that is looked at by itself: its own styles and fonts, and nothing else.
+_ALONE = "default-src 'none'; style-src 'unsafe-inline'; font-src data:"
+_STATIC = Path(__file__).with_name("static")
+
+
+@pages.get("/network/find")
+def find():
+    """The piece with a tag, however it is written, with the card beside the drawing."""
+    wanted = " ".join(request.args.get("tag", "").split()).casefold()
+    found = next((e for e in here().network.elements if e.tag.casefold() == wanted), None)
+    if found is None:
+        raise NotFound("equipment", request.args.get("tag", ""))
+    return redirect(url_for("network.page", e=found.id))
+
+
+#: Sheets of style that a drawing needs.
+_DRAWN = ("oneline", "network", "building")
+
+
+def _css(*names: str) -> str:
+    return "\n".join((_STATIC / "css" / f"{name}.css").read_text() for name in names)
+
+
+def drawing_asked() -> OneLine:
+    """The drawing as the address asks for it."""
+    found: OneLine = _view()["drawing"]
+    return found
+
+
+@lru_cache(maxsize=1)
+def printed_styles() -> str:
+    """The same for a printed sheet, whose renderer knows no variables."""
+    text = _css(*_DRAWN)
+    root = re.search(r":root\s*{(.*?)}", (_STATIC / "css" / "tokens.css").read_text(), re.S)
+    values = dict(re.findall(r"--([\w-]+):\s*([^;]+);", root[1])) if root else {}
+    text = re.sub(r"@media[^{]*{(?:[^{}]*{[^{}]*})*[^{}]*}", "", text)
+    return re.sub(r"var\(--([\w-]+)\)", lambda m: values.get(m[1], "#171935"), text)
+
+
+@lru_cache(maxsize=1)
+def drawing_styles() -> str:
+    """The styles of a drawing, with the fonts themselves in place of their addresses."""
+    text = "\n".join(
+        (_STATIC / "css" / f"{name}.css").read_text() for name in ("tokens", "oneline", "network", "building")
+    )
+    for font in (_STATIC / "fonts").glob("*.woff2"):
+        inside = "data:font/woff2;base64," + base64.b64encode(font.read_bytes()).decode()
+        text = text.replace(f"url(../fonts/{font.name})", f"url({inside})")
+    return text
 
 
 @pages.get("/network/card/<element_id>")

@@ -8,6 +8,7 @@ from ctypes.util import find_library
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
+from urllib.parse import urlencode
 
 from flask import Blueprint, Response, current_app, g, render_template, request, url_for
 
@@ -15,9 +16,10 @@ from spinel.actions import permits, positions, program_view, records
 from spinel.core.errors import InputError
 from spinel.core.people import role_name
 from spinel.core.said import Said, say
+from spinel.web import network_pages, showing
 from spinel.web import records as records_pages
-from spinel.web import showing
 from spinel.web.addresses import outside
+from spinel.web.drawing import sheets
 from spinel.web.filters import words
 from spinel.web.heavy import Heavy
 from spinel.web.here import site
@@ -69,6 +71,26 @@ def story(kind: str, name: str):
 @pages.get("/records/story/<kind>/<name>.pdf")
 def story_pdf(kind: str, name: str):
     return _as_pdf("papers/story.html", re.sub("[^A-Za-z0-9._-]", "-", f"{kind}-{name}")[:80], _story(kind, name))
+
+
+@pages.get("/network/paper")
+def drawing():
+    """The one-line on sheets: to fit one, or in parts of readable size."""
+    return render_template("papers/drawing.html", **_drawing(), missing=missing_packages())
+
+
+@pages.get("/network/one-line.pdf")
+def drawing_pdf():
+    return _as_pdf("papers/drawing.html", "one-line", _drawing())
+
+
+def _drawing() -> dict[str, object]:
+    tiled = request.args.get("tiled") == "1"
+    asked = {k: v for k in ("state", "layer") if (v := request.args.get(k))}
+    live = _live("network.page", "papers.drawing_pdf")
+    pdf = f"{url_for('papers.drawing_pdf')}?{urlencode({**asked, 'tiled': int(tiled)})}"
+    return {**live, "leaves": sheets(network_pages.drawing_asked(), tiled), "tiled": tiled, "asked": asked, "pdf": pdf,
+            "styles": network_pages.printed_styles()}  # fmt: skip
 
 
 def _as_pdf(template: str, number: str, content: dict[str, object]):

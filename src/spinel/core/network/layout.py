@@ -98,14 +98,21 @@ class _Block:
         self.bottom = max(self.bottom, other.bottom + dy)
 
 
-def layout(network: Network, second_lines: Mapping[str, str] | None = None) -> Drawing:
-    """The whole one-line. ``second_lines``: element id to the second line of its plate (location, fault current)."""
-    return _Draughtsman(network, second_lines or {}).draw()
+def layout(
+    network: Network, second_lines: Mapping[str, str] | None = None, teeth: Mapping[str, int] | None = None
+) -> Drawing:
+    """The whole one-line. ``second_lines``: element id to the second line of its plate (location, fault current).
+    ``teeth``: how many feeders of a folded board are shown as a comb at it, by its element id."""
+    return _Draughtsman(network, second_lines or {}, teeth or {}).draw()
+
+
+#: From tooth to tooth of a comb, and how far it reaches down.
+TOOTH, COMB = 9, 16
 
 
 class _Draughtsman:
-    def __init__(self, network: Network, second_lines: Mapping[str, str]):
-        self.network, self.second = network, second_lines
+    def __init__(self, network: Network, second_lines: Mapping[str, str], teeth: Mapping[str, int]):
+        self.network, self.second, self.teeth = network, second_lines, teeth
         self.forest: Forest = forest(network)
         self.straight = straighten(self.forest)
         self.tie_ids = {t.element.id for t in self.forest.ties if not t.switch_end}
@@ -169,6 +176,9 @@ class _Draughtsman:
             if tie:
                 block.lines.append(Line(junction.node, ((lane - column.left, top), (lane - 7, top))))
         block.lines.append(Line(junction.node, ((0, 0), (0, top))))
+        if junction.bus is not None and (count := self.teeth.get(junction.bus.id, 0)):
+            ends += [-count * TOOTH / 2, count * TOOTH / 2]
+            block.bottom = max(block.bottom, top + COMB + GAP)
         block.lines.append(Line(junction.node, ((min(ends) - 10, top), (max(ends) + 10, top)), bus=True))
         if junction.bus is not None:
             width = max(ends) - min(ends) + 20

@@ -3,6 +3,25 @@ import { typing } from "./typing.js";
 
 const LEGIBLE = 0.92;
 
+function middle(el) {
+  const b = el.getBBox();
+  return [b.x + b.width / 2, b.y + b.height / 2];
+}
+
+function nearest(from, those, [dx, dy]) {
+  const [x, y] = middle(from);
+  let best = null;
+  let least = Infinity;
+  for (const el of those) {
+    if (el === from) { continue; }
+    const [ex, ey] = middle(el);
+    const ahead = (ex - x) * dx + (ey - y) * dy;
+    const aside = Math.abs((ex - x) * dy) + Math.abs((ey - y) * dx);
+    if (ahead > 2 && ahead + 2 * aside < least) { least = ahead + 2 * aside; best = el; }
+  }
+  return best;
+}
+
 export function oneline() {
   return {
     init() {
@@ -17,6 +36,8 @@ export function oneline() {
         e.preventDefault();
         this.scale(e.deltaY > 0 ? 1.15 : 1 / 1.15, e);
       }, { passive: false });
+      this.along(svg);
+      this.mapped();
       document.addEventListener("keydown", (e) => {
         if (typing(e)) { return; }
         if (e.key === "+") { this.into(); } else if (e.key === "-") { this.out(); } else if (e.key === "0") { this.fit(); }
@@ -45,7 +66,46 @@ export function oneline() {
         if (moved) { e.preventDefault(); e.stopPropagation(); moved = false; }
       }, true);
     },
-    show() { this.$refs.sheet.setAttribute("viewBox", this.v.join(" ")); },
+    show() {
+      this.$refs.sheet.setAttribute("viewBox", this.v.join(" "));
+      const view = this.$refs.mapview;
+      if (view) {
+        ["x", "y", "width", "height"].forEach((name, i) => view.setAttribute(name, this.v[i]));
+      }
+    },
+    // A press on the small map brings that part into the middle.
+    mapped() {
+      const map = this.$refs.map;
+      if (!map) { return; }
+      map.addEventListener("pointerdown", (e) => {
+        const at = new DOMPoint(e.clientX, e.clientY).matrixTransform(map.getScreenCTM().inverse());
+        this.v[0] = at.x - this.v[2] / 2;
+        this.v[1] = at.y - this.v[3] / 2;
+        this.show();
+      });
+    },
+    // Arrow keys go along connections: to what is joined, in that direction, and else to the nearest there.
+    along(svg) {
+      const way = { ArrowUp: [0, -1], ArrowDown: [0, 1], ArrowLeft: [-1, 0], ArrowRight: [1, 0] };
+      svg.addEventListener("keydown", (e) => {
+        const from = e.target.closest("a[data-id]");
+        const to = way[e.key];
+        if (!from || !to) { return; }
+        e.preventDefault();
+        const joined = (from.dataset.near || "").split(" ").map((id) => svg.querySelector(`a[data-id="${id}"]`));
+        const next = nearest(from, joined.filter(Boolean), to) || nearest(from, [...svg.querySelectorAll("a[data-id]")], to);
+        if (next) { next.focus(); this.bring(next); }
+      });
+    },
+    bring(el) {
+      const b = el.getBBox();
+      const [x, y, w, h] = this.v;
+      if (b.x < x || b.y < y || b.x + b.width > x + w || b.y + b.height > y + h) {
+        this.v[0] = b.x + b.width / 2 - w / 2;
+        this.v[1] = b.y + b.height / 2 - h / 2;
+        this.show();
+      }
+    },
     scale(k, e) {
       const box = this.$refs.sheet.getBoundingClientRect();
       const fx = e ? (e.clientX - box.left) / box.width : 0.5;

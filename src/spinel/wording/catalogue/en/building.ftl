@@ -755,3 +755,47 @@ by-place-answer = { $count ->
 by-place-untold = No place is told
 card-sources = From where could it be live?
 card-trial = If it were operated
+
+## web/layers.py, web/network_pages.py
+
+view-options = Show
+view-state = In which state
+view-state-now = as it stands now
+view-state-normal = in normal service
+view-after-step = { $number }, after step { $step }
+view-not-now = [late]Not as it stands now:[/] { $state }. Nothing here is found or proved.
+view-layer = With
+view-fold = Boards folded into one plate
+view-fold-all = Fold all
+view-show = Show it
+view-find = Find a tag
+view-paper = On paper
+layer-name-state = nothing besides
+layer-name-energy = incident energy
+layer-name-fault = fault level
+layer-name-duty = duty of devices
+layer-name-holds = locks and permits
+layer-name-age = age of what is known
+layer-name-voltage = voltage
+layer-cap-energy = The wider the halo, the higher the worst incident energy: from 1.2, 8, 25 and 40 cal/cm² on. Without a figure it is the widest.
+layer-cap-fault = The wider the halo, the higher the bolted fault current: from 5, 15, 30 and 50 kA on.
+layer-cap-duty = A halo: its duty check fails, or cannot be made.
+layer-cap-holds = A halo: a lock hangs there, or a permit is in force or issued.
+layer-cap-age = The wider the halo, the longer ago it was seen: 30 days, 90 days, one year, three years; the widest was never seen.
+layer-cap-voltage = The wider the halo, the higher the voltage.
+layer-no-figure = no figure
+layer-energy = { ENERGY($energy) } cal/cm²
+layer-fault = { FIX($ka, digits: 1) } kA
+layer-duty-holds = passes
+layer-holds = { LIST($names) }
+layer-never-seen = never seen
+layer-seen = { $days ->
+    [0] today
+    [one] one day ago
+   *[other] { $days } days ago
+}
+drawing-facts-a-step-of-it = a step from 0 to { $last }
+drawing-paper = One-line
+drawing-fit = Fit it on one sheet
+drawing-tiled = In parts of readable size
+drawing-sheet = Sheet { $number } of { $of }
