@@ -62,8 +62,11 @@ WRITES = {
             "publish",
             "discard",
             "save_table",
+            "seen_to",
         )
     },
+    "walking.keep": frozenset({"coordinator", "director"}),
+    "walking.other": frozenset({"coordinator", "director"}),
     "curves.change": frozenset({"coordinator"}),
     "curves.picture": frozenset({"coordinator"}),
     "network_files.bring": frozenset({"coordinator"}),

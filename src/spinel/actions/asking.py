@@ -22,7 +22,7 @@ from spinel.core.network.kinds import SWITCHING
 from spinel.core.network.liveness import DEAD, GROUNDED, LIVE, PROVED, UNKNOWN
 from spinel.core.network.losing import fed, lost, told, without_supply
 from spinel.core.network.now import FieldEvent, position_words
-from spinel.core.network.sources_of import Cut, SourcesOf, Way, goes_dark, sources_of
+from spinel.core.network.sources_of import Cut, SourcesOf, SourceWay, goes_dark, sources_of
 from spinel.core.network.ways import as_stands, reach
 from spinel.core.said import say
 from spinel.core.switching.load import joins_sources, opens_under_load, side
@@ -63,7 +63,7 @@ def _sources(here: SiteNow, element: Element) -> Sources:
 
 
 @dataclass(frozen=True, kw_only=True)
-class Tried:
+class TriedAct:
     """One act of a chain. ``refused``: the rule that it would break. ``lost``: what is without supply then, ``told``:
     whom to tell; ``dead``, ``alive``: equipment that comes to be dead, or live; ``backwards``: transformers that are
     fed from their other side then; ``loop``: it joins what is joined already; ``joins``: two sources that it joins;
@@ -87,11 +87,11 @@ class Tried:
 class Chain:
     """``after``: the site as it would stand; ``still``: ways by which the chosen place is or may be fed then."""
 
-    acts: tuple[Tried, ...]
+    acts: tuple[TriedAct, ...]
     after: SiteNow
     chosen: Element | None
     before: str
-    still: tuple[Way, ...]
+    still: tuple[SourceWay, ...]
     goal: tuple[tuple[str, str], ...]
 
 
@@ -104,7 +104,7 @@ def tried(site: Site, acts: Sequence[tuple[str, str]], chosen_id: str = "") -> C
         raise InputError("acts", len(acts), say("asking-at-most", most=MOST_ACTS))
     chosen = here.network.get(chosen_id) if chosen_id else None
     before = here.state_of(chosen) if chosen else ""
-    found: list[Tried] = []
+    found: list[TriedAct] = []
     goal: dict[str, str] = {}
     for element_id, to in acts:
         e = here.network.get(element_id)
@@ -113,7 +113,7 @@ def tried(site: Site, acts: Sequence[tuple[str, str]], chosen_id: str = "") -> C
         after = here.seen_with(_done(here, e, to))
         found.append(_judged(here, after, e, to, chosen))
         here, goal[e.id] = after, to
-    still: tuple[Way, ...] = ()
+    still: tuple[SourceWay, ...] = ()
     if chosen is not None:
         still = tuple(w for w in _sources(here, chosen).found.ways if w.state in ("live", "may"))
     return Chain(acts=tuple(found), after=here, chosen=chosen, before=before, still=still, goal=tuple(goal.items()))
@@ -141,11 +141,11 @@ def _event(kind: str, e: Element, value: str) -> FieldEvent:
     return FieldEvent(sequence=0, at="", actor="", kind=kind, element_id=e.id, value=value)
 
 
-def _judged(here: SiteNow, after: SiteNow, e: Element, to: str, chosen: Element | None) -> Tried:
+def _judged(here: SiteNow, after: SiteNow, e: Element, to: str, chosen: Element | None) -> TriedAct:
     opening = to in ("open", "off", "withdrawn")
     lost = without_supply(here.network, here.now, {e.id}) if opening else _lost_otherwise(here, after)
     dead, alive = _changed(here, after)
-    return Tried(
+    return TriedAct(
         element=e, to=to, refused=_refused(here, e, to), lost=tuple(lost), told=told(lost), dead=dead, alive=alive,
         backwards=_backwards(after), loop=not opening and _joined_already(here, e),
         joins=None if opening else joins_sources(here.network, here.field, e, to),

@@ -83,6 +83,12 @@ def may(act: Act) -> None:
     act.actor.needs("coordinator", what=say("act-network-publish-a-network"))
 
 
+@on_site
+def may_walk(act: Act) -> None:
+    """What a walk-down sees otherwise comes from coordinators and directors."""
+    act.actor.needs("coordinator", "director", what=say("act-network-record-a-walk-down"))
+
+
 def fresh_id() -> str:
     """Of a record that is new: no revision has it, whatever was taken out before."""
     return str(uuid4())
@@ -104,6 +110,16 @@ def begin(act: Act, number: int | None = None) -> str:
     document = upgraded(json.loads(document_text(wanted)))
     what = say("drafting-begun", number=number or latest.number)
     return _begun(act, document, latest.hash, what)
+
+
+@on_site
+def begin_for_walk(act: Act) -> str:
+    """A draft on what is published, for what a walk-down sees otherwise: a director walks too."""
+    may_walk(act)
+    latest = published.latest_key()
+    if latest is None:
+        raise NotFound("network", "")
+    return _begun(act, upgraded(json.loads(document_text(latest.hash))), latest.hash, say("walking-begun"))
 
 
 @on_site
@@ -216,11 +232,13 @@ def _nothing(document: Document) -> Document:
 
 
 @on_site
-def edit(act: Act, number: str, seen: int, change: Change, chosen: Mapping[str, str] | None = None) -> int:
+def edit(
+    act: Act, number: str, seen: int, change: Change, chosen: Mapping[str, str] | None = None, *, walking: bool = False
+) -> int:
     """Do something to a draft. ``seen``: the state that the one who does it saw; ``chosen``: the side that stands where
     somebody else changed the same since. The number of the state that comes of it; Conflicted where a side must be
-    chosen first, Stale where what was seen is undone."""
-    may(act)
+    chosen first, Stale where what was seen is undone. ``walking``: by whoever walks down, too."""
+    (may_walk if walking else may)(act)
     with work(act) as unit:
         row = _row(number)
         if unit.done:
@@ -299,6 +317,21 @@ def undo(act: Act, number: str, seen: int, by: int = -1) -> int:
         what = "network draft redone" if by > 0 else "network draft undone"
         unit.record(what, f"draft:{number}", {"step": to, "hash": hash_})
         return to
+
+
+@on_site
+def add_faults(act: Act, number: str, faults: Sequence[Fault]) -> None:
+    """Something to be seen to that is in no record of the document."""
+    may_walk(act)
+    with work(act) as unit:
+        row = _row(number)
+        if unit.done:
+            return
+        _is_open(row)
+        kept = parsed(row.faults)
+        new = [f for f in map(asdict, faults) if canonical(f) not in {canonical(k) for k in kept}]
+        _move(unit, row, faults=canonical([*kept, *new]))
+        unit.record("network draft changed", f"draft:{number}", {"to see to": len(new)})
 
 
 @on_site

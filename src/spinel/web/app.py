@@ -70,6 +70,7 @@ from spinel.web import (
     switching,
     switchings,
     tablets,
+    walking,
 )
 from spinel.web.clockwatch import ClockWatch
 from spinel.web.heavy import Heavy
@@ -208,6 +209,7 @@ def create_app(
         network_files,
         equipment,
         asking,
+        walking,
         people,
         accounts,
         tablets,

@@ -676,3 +676,11 @@ def _pasted(sheet: Sheet, kind: str, rows: tuple[plates.PlateRow, ...]) -> dict[
             raise InputError("paste", cells[heads.index("tag")], say("draft-paste-tag"))
         found[element_id] = MultiDict({f"{element_id}.{k}": v for k, v in said.items()})
     return found
+
+
+@pages.post("/network/build/<number>/seen-to")
+def seen_to(number: str):
+    """A fault of the workbook, or a note of a walk-down, was seen to."""
+    which = {k: forms.text(k) for k in ("sheet", "row", "column")}
+    do = partial(drafting.mended, act(), number, which)
+    return forms.attempt("seen-to", do, lambda _: url_for("drafting.page", number=number), partial(_page, number))

@@ -11,7 +11,7 @@ from spinel.core.network.document import Element
 from spinel.core.network.kinds import SWITCHING
 from spinel.core.network.layout import Box, Symbol
 from spinel.core.network.liveness import DEAD, LIVE, UNKNOWN
-from spinel.core.network.sources_of import SourcesOf, Way
+from spinel.core.network.sources_of import SourcesOf, SourceWay
 from spinel.web.shapes import Shape, path, text, wire
 from spinel.web.symbols import symbol
 
@@ -24,11 +24,11 @@ STATE = {"live": LIVE, "may": UNKNOWN, "open": DEAD, "blocked": DEAD}
 
 
 @dataclass(frozen=True)
-class Lane:
+class SourceLane:
     """``number``: from 1 on; ``shapes``: of the lane alone, so that one is lit by itself."""
 
     number: int
-    way: Way
+    way: SourceWay
     shapes: tuple[Shape, ...]
 
 
@@ -36,7 +36,7 @@ class Lane:
 class Lanes:
     width: float
     height: float
-    lanes: tuple[Lane, ...]
+    lanes: tuple[SourceLane, ...]
     cuts: tuple[Shape, ...]
 
 
@@ -49,7 +49,7 @@ def lanes(site: SiteNow, found: SourcesOf, target: Element, least: float = 1100)
         return width - RIGHT - step * found.columns[element_id]
 
     drawn = tuple(
-        Lane(i, way, tuple(_lane(site, way, target, x, TOP + HIGH * (i - 1), width)))
+        SourceLane(i, way, tuple(_lane(site, way, target, x, TOP + HIGH * (i - 1), width)))
         for i, way in enumerate(found.ways, 1)
     )
     height = TOP + HIGH * len(drawn) + 8
@@ -63,7 +63,7 @@ def _cuts(singles: Iterable[Element], found: SourcesOf, x: Across, height: float
             yield path("cutline", "M", x(e.id), 8, "V", height - 6)
 
 
-def _lane(site: SiteNow, way: Way, target: Element, x: Across, top: float, width: float) -> Iterable[Shape]:
+def _lane(site: SiteNow, way: SourceWay, target: Element, x: Across, top: float, width: float) -> Iterable[Shape]:
     y = top + HIGH / 2
     places = [LEFT, *(x(e.id) for e in way.through), width - RIGHT]
     state = STATE[way.state]

@@ -32,7 +32,7 @@ _NEVER = 10**9
 
 
 @dataclass(frozen=True)
-class Way:
+class SourceWay:
     """``source``: what feeds or may; ``through``: from it to the target. ``state``: live now, may feed, open at some
     device (``at``: its tag), or blocked at the source."""
 
@@ -56,7 +56,7 @@ class SourcesOf:
     ``smallest``: fewest devices, that keep most else on. ``inside``: what feeds with nothing between that isolates it.
     ``unrecorded``: auxiliary supplies of which nothing is recorded that cuts them. ``more``: ways not drawn."""
 
-    ways: tuple[Way, ...]
+    ways: tuple[SourceWay, ...]
     columns: Mapping[str, int]
     singles: tuple[Element, ...]
     smallest: Cut | None
@@ -122,13 +122,13 @@ def _graph(network: Network, target: Sequence[str], supplies: Sequence[Auxiliary
 
 def _ways(
     network: Network, graph: nx.DiGraph[Any], circuit: Circuit, now: Field, suppliers: Iterable[Element]
-) -> tuple[list[Way], bool]:
+) -> tuple[list[SourceWay], bool]:
     """The shortest of each supply first. Ways over nodes of the target itself end at the first of them."""
-    found: list[Way] = []
+    found: list[SourceWay] = []
     more = False
     for s in suppliers:
         ends = s.ends[-1:] if s.row.converts and s.row.supplies else s.ends
-        own: list[Way] = []
+        own: list[SourceWay] = []
         for end in ends:
             for path in islice(_paths(graph, end), EACH + 1):
                 steps = [v for v in path if isinstance(v, tuple)]
@@ -136,7 +136,7 @@ def _ways(
                 way = tuple(network.element[i] for i in dict.fromkeys(v[0] for v in steps))
                 if s in way or any(w.through == way for w in own):
                     continue
-                own.append(Way(s, way, *_state(network, circuit, now, s, steps)))
+                own.append(SourceWay(s, way, *_state(network, circuit, now, s, steps)))
         more = more or len(own) > EACH
         found += own[:EACH]
     ranked = sorted(found, key=lambda w: ((LIVE, MAY, OPEN, BLOCKED).index(w.state), len(w.through), w.source.tag))
@@ -170,7 +170,7 @@ def _state(
     return (LIVE, "") if sure and feeds(s, circuit) else (MAY, "")
 
 
-def _columns(ways: Sequence[Way]) -> dict[str, int]:
+def _columns(ways: Sequence[SourceWay]) -> dict[str, int]:
     """A shared device stands in one column, as far from the target as on its longest way; 1 is nearest."""
     order: nx.DiGraph[str] = nx.DiGraph()
     for w in ways:

@@ -799,3 +799,51 @@ drawing-paper = One-line
 drawing-fit = Fit it on one sheet
 drawing-tiled = In parts of readable size
 drawing-sheet = Sheet { $number } of { $of }
+
+## web/walking.py, actions/walking.py
+
+walk = Walk-down
+walk-question = What stands here?
+walk-answer = { $count ->
+    [one] [b]One place[/] to walk down. Choose it.
+   *[other] [b]{ $count } places[/] to walk down. Choose one.
+}
+walk-answer-place = { $place }: { $count ->
+    [one] [b]one piece[/]
+   *[other] [b]{ $count } pieces[/]
+}, as they stand. See first, then compare.
+walk-places = Places
+walk-who-may = Coordinators and directors walk down.
+walk-keep = Keep it
+walk-sent = Everything is sent.
+walk-kept-here = {"{}"} kept on this device, to be sent
+walk-stopped = Stopped or suspended: {"{}"}
+walk-sign-in-again = Kept on this device. Sign in again in another window, then send.
+walk-send-now = Send now
+walk-codes = Codes to stick on
+walk-stands = It stands
+walk-not-seen = not seen
+walk-lock = A lock hangs on it
+walk-lock-no = no
+walk-lock-yes = yes
+walk-lock-number = Number
+walk-plate = The plate, compared with the record
+walk-condition = Condition
+walk-picture = Picture
+walk-picture-of = Seen on the walk-down: { $tag }
+walk-not-here = It is not here
+walk-other = Not on the drawing
+walk-other-tag = Tag that it bears
+walk-other-what = What it is, and where it is fed from
+walk-other-keep = Note it
+walking-begun = Begun by a walk-down
+walking-seen = { $tag } seen
+walking-not-here = { $tag } is not there
+walking-plate = Plate of { $tag }
+walking-a-lock-seen = a lock { $lock }
+walking-no-lock-seen = no lock
+walking-lock-otherwise = the record of locks says otherwise: settle it on the spot
+walking-hang-it = stands at { $place }: hang it where it belongs
+codes-of = Codes of { $place }
+draft-to-see-to = To see to
+draft-seen-to = Seen to

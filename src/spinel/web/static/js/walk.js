@@ -1,0 +1,136 @@
+// A walk-down goes on while the network is away: each answer is kept on the device under its own request, and sent in
+// order until the server has it. The same request sent twice is recorded once.
+const STORE = "answers";
+
+function opened() {
+  return new Promise((resolve, reject) => {
+    const asked = indexedDB.open("spinel-walk", 1);
+    asked.onupgradeneeded = () => asked.result.createObjectStore(STORE, { keyPath: "request_id" });
+    asked.onsuccess = () => resolve(asked.result);
+    asked.onerror = () => reject(asked.error);
+  });
+}
+
+async function inStore(mode, use) {
+  const db = await opened();
+  return new Promise((resolve, reject) => {
+    const t = db.transaction(STORE, mode);
+    const asked = use(t.objectStore(STORE));
+    t.oncomplete = () => { db.close(); resolve(asked.result); };
+    t.onerror = () => reject(t.error);
+  });
+}
+
+const put = (answer) => inStore("readwrite", (s) => s.put(answer));
+const gone = (id) => inStore("readwrite", (s) => s.delete(id));
+const all = () => inStore("readonly", (s) => s.getAll());
+
+async function smaller(file) {
+  const whole = await createImageBitmap(file);
+  const scale = Math.min(1, 1600 / Math.max(whole.width, whole.height));
+  const canvas = document.createElement("canvas");
+  canvas.width = Math.round(whole.width * scale);
+  canvas.height = Math.round(whole.height * scale);
+  canvas.getContext("2d").drawImage(whole, 0, 0, canvas.width, canvas.height);
+  return canvas.toDataURL("image/jpeg", 0.8);
+}
+
+function say(form, kind, words) {
+  for (const name of ["wrong", "done"]) {
+    const line = form.querySelector(`.${name}`);
+    line.hidden = name !== kind || !words;
+    if (name === kind) { line.textContent = words; }
+  }
+}
+
+export function walk() {
+  return {
+    told: "",
+    sending: false,
+    async init() {
+      await this.count();
+      this.send();
+      window.addEventListener("online", () => this.send());
+      document.addEventListener("visibilitychange", () => { if (!document.hidden) { this.send(); } });
+      setInterval(() => this.send(), 15000);
+    },
+    mine(answers) { return answers.filter((a) => a.person === this.$root.dataset.person); },
+    async count() {
+      const left = this.mine(await all()).length;
+      this.told = (left ? this.$root.dataset.kept : this.$root.dataset.sent).replace("{}", left);
+    },
+    // First the eye, then the record: what was recorded shows once somebody has answered.
+    async answered(event) {
+      const form = event.target.form;
+      const line = form.querySelector(".recorded");
+      line.textContent = form.dataset.recorded;
+      line.hidden = !event.target.value;
+      if (!event.target.value) { return; }
+      try {
+        const answer = await fetch(`${form.dataset.would}?position=${encodeURIComponent(event.target.value)}`);
+        const found = await answer.json();
+        form.classList.toggle("otherwise", Boolean(found.otherwise));
+      } catch { form.classList.remove("otherwise"); }
+    },
+    async picture(event) {
+      const file = event.target.files[0];
+      event.target.form.elements.picture.value = file ? await smaller(file) : "";
+    },
+    async keep(event) {
+      const form = event.target;
+      const answer = {
+        request_id: crypto.randomUUID(), person: this.$root.dataset.person, to: form.action,
+        at: Date.now(), fields: [...new FormData(form).entries()].filter(([, v]) => typeof v === "string"),
+        stand: form.closest(".stand").id,
+      };
+      await put(answer);
+      form.classList.add("kept");
+      await this.count();
+      say(form, "done", this.told);
+      this.send();
+    },
+    async send() {
+      if (this.sending) { return; }
+      this.sending = true;
+      try {
+        for (const answer of this.mine(await all()).sort((a, b) => a.at - b.at)) {
+          if (!await this.sent(answer)) { break; }
+        }
+      } finally {
+        this.sending = false;
+        await this.count();
+      }
+    },
+    // true: go on with the next; false: nobody answers, or somebody must sign in first
+    async sent(answer) {
+      const data = new FormData();
+      for (const [name, value] of answer.fields) { data.append(name, value); }
+      data.append("request_id", answer.request_id);
+      let got;
+      try {
+        got = await fetch(answer.to, {
+          method: "POST", body: data, redirect: "manual", headers: { "X-CSRFToken": this.$root.dataset.token },
+        });
+      } catch { return false; }
+      const form = document.querySelector(`#${CSS.escape(answer.stand)} form`);
+      if (got.type === "opaqueredirect" || got.status === 401 || got.status === 400) {
+        this.told = this.$root.dataset.signin;
+        return false;
+      }
+      if (got.status >= 500) { return false; }
+      const said = (got.headers.get("Content-Type") || "").includes("json") ? await got.json() : { says: String(got.status) };
+      await gone(answer.request_id);
+      if (form) {
+        form.classList.remove("kept");
+        if (said.kept) {
+          const stopped = said.stopped.length ? this.$root.dataset.stopped.replace("{}", said.stopped.join(", ")) : "";
+          say(form, "done", `✓ ${stopped}`);
+          form.classList.add("sent");
+        } else {
+          say(form, "wrong", said.says);
+        }
+      }
+      return true;
+    },
+  };
+}
