@@ -11,55 +11,21 @@ from dataclasses import dataclass
 
 from spinel.actions import operation
 from spinel.actions.site import Site, SiteNow, on_site
+from spinel.actions.source_ways import ways_of
 from spinel.core.errors import InputError, Refusal
-from spinel.core.isolation.able import passed_over
-from spinel.core.isolation.points import isolation, target_of
-from spinel.core.network.circuit import at_present
-from spinel.core.network.cut import can_isolate
 from spinel.core.network.document import Element
 from spinel.core.network.field import Field, apply
 from spinel.core.network.kinds import SWITCHING
 from spinel.core.network.liveness import DEAD, GROUNDED, LIVE, PROVED, UNKNOWN
 from spinel.core.network.losing import fed, lost, told, without_supply
 from spinel.core.network.now import FieldEvent, position_words
-from spinel.core.network.sources_of import Cut, SourcesOf, SourceWay, goes_dark, sources_of
+from spinel.core.network.sources_of import SourceWay
 from spinel.core.network.ways import as_stands, reach
 from spinel.core.said import say
 from spinel.core.switching.load import joins_sources, opens_under_load, side
 
 #: So many acts of one chain: what takes more is a program.
 MOST_ACTS = 20
-
-
-@dataclass(frozen=True, kw_only=True)
-class Sources:
-    """``usual``: what an isolation drafted for it would open, None where the rules allow none, with why."""
-
-    element: Element
-    found: SourcesOf
-    usual: Cut | None
-    refused: Refusal | None
-
-
-@on_site
-def sources(site: Site, element_id: str) -> Sources:
-    """Every way by which a piece of equipment, opened, could be live."""
-    here = site.as_it_is()
-    return _sources(here, here.network.get(element_id))
-
-
-def _sources(here: SiteNow, element: Element) -> Sources:
-    network, target = here.network, target_of(here.network, element)
-    unfit = {e.id: why for e in network.elements if can_isolate(e) and (why := passed_over(here.study, e))}
-    found = sources_of(
-        network, at_present(network, here.now), here.field, element, target.nodes, target.supplies, unfit
-    )  # fmt: skip
-    try:
-        points = isolation(here.study, element).points
-    except Refusal as why:
-        return Sources(element=element, found=found, usual=None, refused=why)
-    usual = Cut(points, goes_dark(network, here.now, points))
-    return Sources(element=element, found=found, usual=usual, refused=None)
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -115,7 +81,7 @@ def tried(site: Site, acts: Sequence[tuple[str, str]], chosen_id: str = "") -> C
         here, goal[e.id] = after, to
     still: tuple[SourceWay, ...] = ()
     if chosen is not None:
-        still = tuple(w for w in _sources(here, chosen).found.ways if w.state in ("live", "may"))
+        still = tuple(w for w in ways_of(here, chosen).found.ways if w.state in ("live", "may"))
     return Chain(acts=tuple(found), after=here, chosen=chosen, before=before, still=still, goal=tuple(goal.items()))
 
 

@@ -16,6 +16,7 @@ from spinel.actions.keeping import save
 from spinel.actions.locks import anything_left
 from spinel.actions.program_view import as_view, stored
 from spinel.actions.site import Site, SiteNow, on_site
+from spinel.actions.source_ways import all_but_the_fewest
 from spinel.core import stored as shapes
 from spinel.core.errors import NotFound, Refusal
 from spinel.core.network.document import Element
@@ -42,8 +43,9 @@ from spinel.store.numbering import next_number
 
 
 @on_site
-def draft(act: Act, job_number: str) -> str:
-    """The isolation for a job that is done dead, and the restoration linked to it. Returns the isolation's number."""
+def draft(act: Act, job_number: str, fewest: bool = False) -> str:
+    """The isolation for a job that is done dead, and the restoration linked to it. Returns the isolation's number.
+    ``fewest``: by the fewest devices that keep most else on, not the nearest on each way; the rules are the same."""
     check_move("edit", "draft", act.actor.roles, ())
     with work(act) as unit:
         if unit.done:
@@ -66,7 +68,9 @@ def draft(act: Act, job_number: str) -> str:
                 say("act-programs-draft-its-successor-or-its-restoration"),
             )
         number = next_number(Program, here.profile.prefixes["program"])
-        made = draft_isolation(here.study, here.field, here.network.get(job.element_id), number, crews=crews(here))
+        element = here.network.get(job.element_id)
+        left = all_but_the_fewest(here, element) if fewest else {}
+        made = draft_isolation(here.study, here.field, element, number, crews=crews(here), left_alone=left)
         content = content_of(here, made.order, job, here.field, made.steps, made)
         insert(unit, job, number, number, ISOLATION, content, "")
         redraft_restoration(unit, number)

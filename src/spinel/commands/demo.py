@@ -17,8 +17,15 @@ from spinel.commands.serve import run_server
 @click.option("--at", "moment", help="The demo's now, ISO 8601 with zone; default: this moment.")
 @click.option("--fresh", is_flag=True, help="Rebuild the demo database.")
 @click.option("--serve", "then_serve", is_flag=True, help="Serve it afterwards.")
+@click.option(
+    "--site",
+    "which",
+    type=click.Choice(["terminal", "bakery"]),
+    default="terminal",
+    help="Which sample: the ferry terminal, or a small bakery that was built in the browser.",
+)
 @says_errors
-def demo(moment: str | None, fresh: bool, then_serve: bool) -> None:
+def demo(moment: str | None, fresh: bool, then_serve: bool, which: str) -> None:
     """Build the demo database (kept when it is there already). A database that is no demo is left as it is."""
     path = Path(database(DEMO))
     if path.exists() and not version.is_marked_demo(path):
@@ -34,11 +41,13 @@ def demo(moment: str | None, fresh: bool, then_serve: bool) -> None:
     else:
         # only where one is built: a demo that is there is served at once
         from spinel.actions import setup
-        from spinel.demo.build import build
+        from spinel.demo import build as terminal
+        from spinel.demo import second as bakery
 
         # Built beside and moved into place, so that a build cut off leaves no half demo behind.
         half = path.with_suffix(".building")
         version.remove(half)
+        build = bakery.build if which == "bakery" else terminal.build
         build(setup.open_site(half), _moment(moment))
         move(half, path)
         click.echo(f"Demo database built: {path}")

@@ -6,7 +6,7 @@ from urllib.parse import urlencode
 
 from flask import Blueprint, render_template, request, url_for
 
-from spinel.actions import asking, jobs
+from spinel.actions import asking, jobs, source_ways
 from spinel.core.errors import InputError
 from spinel.core.network.kinds import SWITCHING
 from spinel.core.network.now import position_words
@@ -22,7 +22,7 @@ pages = Blueprint("asking", __name__)
 
 @pages.get("/network/sources/<element_id>")
 def sources(element_id: str):
-    found = asking.sources(site(), element_id)
+    found = source_ways.sources(site(), element_id)
     drawn = lanes(here(), found.found, found.element)
     lit = request.args.get("way", "")
     return render_template(

@@ -43,7 +43,7 @@ def draft(number: str):
 
     return forms.attempt(
         "isolation",
-        lambda: programs.draft(act(), number),
+        lambda: programs.draft(act(), number, forms.text("choice") == "fewest"),
         lambda made: url_for("switching.program", number=made),
         lambda failed: _folder(number, failed),
     )

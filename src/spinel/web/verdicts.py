@@ -10,7 +10,7 @@ from collections.abc import Mapping, Sequence
 from datetime import date, datetime
 from typing import Any
 
-from spinel.actions.asking import Chain, Sources
+from spinel.actions.asking import Chain
 from spinel.actions.board import Board
 from spinel.actions.box import Box
 from spinel.actions.crew_check import Staffing
@@ -21,6 +21,7 @@ from spinel.actions.program_view import ProgramView
 from spinel.actions.register import OnePerson
 from spinel.actions.revisions import Effects
 from spinel.actions.site import SiteNow
+from spinel.actions.source_ways import Sources
 from spinel.actions.story import Story
 from spinel.core.errors import Problem
 from spinel.core.network.differences import Difference

@@ -197,6 +197,8 @@ def _singles(
     if not suppliers:
         return ()
     ends = {s.ends[-1] if s.row.converts and s.row.supplies else n for s in suppliers for n in s.ends}
+    if not ends & set(reach(network, starts, everything)):
+        return ()
     found = []
     for device in usable:
         got = reach(network, starts, lambda e, d=device: () if e.id == d.id else everything(e))  # type: ignore[misc]
@@ -229,6 +231,8 @@ def _smallest(
         return None
     value, (near, _) = nx.minimum_cut(flow, "every supply", (_TARGET, "out"))
     if value >= _NEVER:
+        return None
+    if value == 0:
         return None
     cut = {v[0][0] for v in near if isinstance(v, tuple) and v[1] == "in" and (v[0], "out") not in near}
     devices = tuple(e for e in network.elements if e.id in cut)

@@ -65,17 +65,19 @@ def stands_at(order: Order, now: Field, e: Element) -> bool:
 
 
 def draft_isolation(
-    study: Study, now: Field, element: Element, hold: str, origin: Field | None = None, crews: Crews = NOBODY_ELSE
-) -> Draft:
+    study: Study, now: Field, element: Element, hold: str, origin: Field | None = None, crews: Crews = NOBODY_ELSE,
+    left_alone: Mapping[str, Sayable] | None = None,
+) -> Draft:  # fmt: skip
     """The isolation of an element, or a Refusal: a source that nothing cuts, named with its way; or a rule.
 
-    ``origin``: the field at the first drafting under this hold, for a successor.
+    ``origin``: the field at the first drafting under this hold, for a successor. ``left_alone``: devices that are not
+    to be used, by id, with why.
     """
     order = Order(
         purpose=ISOLATION, hold=hold, target=target_of(study.network, element), study=study, origin=origin or now,
         crews=crews,
     )  # fmt: skip
-    unfit: dict[str, Sayable] = {}
+    unfit: dict[str, Sayable] = dict(left_alone or {})
     while True:
         made = _attempt(order, now, unfit)
         broken = next(((s, b) for s, b in zip(made.steps, made.judged.steps, strict=True) if b is not None), None)

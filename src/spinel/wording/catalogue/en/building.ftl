@@ -159,7 +159,7 @@ draft-paste-tag = the tag of a piece of this kind
 draft-behind-why = Another revision was published since this draft was begun. What it changed is put in first, so that publishing undoes nothing unseen.
 draft-bring-up = Bring it up to what is published
 draft-is-it-so = is so on site?
-draft-is-it-so-cap = What is so already cannot wait: it would keep a permit alive on a figure that is false. What is not built may.
+draft-is-it-so-cap = What is so already cannot wait: it would keep a { -permit } alive on a figure that is false. What is not built may.
 draft-all-so = All of it is so
 draft-none-so = None of it is so
 draft-answer-so = So already
@@ -774,13 +774,13 @@ layer-name-state = nothing besides
 layer-name-energy = incident energy
 layer-name-fault = fault level
 layer-name-duty = duty of devices
-layer-name-holds = locks and permits
+layer-name-holds = locks and { -permit(form: "many") }
 layer-name-age = age of what is known
 layer-name-voltage = voltage
 layer-cap-energy = The wider the halo, the higher the worst incident energy: from 1.2, 8, 25 and 40 cal/cm² on. Without a figure it is the widest.
 layer-cap-fault = The wider the halo, the higher the bolted fault current: from 5, 15, 30 and 50 kA on.
 layer-cap-duty = A halo: its duty check fails, or cannot be made.
-layer-cap-holds = A halo: a lock hangs there, or a permit is in force or issued.
+layer-cap-holds = A halo: a lock hangs there, or a { -permit } is in force or issued.
 layer-cap-age = The wider the halo, the longer ago it was seen: 30 days, 90 days, one year, three years; the widest was never seen.
 layer-cap-voltage = The wider the halo, the higher the voltage.
 layer-no-figure = no figure
@@ -847,3 +847,11 @@ walking-hang-it = stands at { $place }: hang it where it belongs
 codes-of = Codes of { $place }
 draft-to-see-to = To see to
 draft-seen-to = Seen to
+
+## actions/source_ways.py
+
+source-ways-no-set = no set of devices cuts everything from { $tag }
+source-ways-draft-the-usual = draft it as usual: what is in the way is named there
+source-ways-another-choice = { $tag }: left alone, fewer devices were chosen
+source-ways-fewest = By the fewest devices
+source-ways-compare = Compare the choices
