@@ -293,6 +293,7 @@ class TestReach:
             if e["kind"] == "breaker":
                 e["rated_a"] = 400
                 e["curve"] = generic("trip-long-instantaneous", 400)
+                e["interrupting_ka"] = 65
         for box in sheet.document["enclosures"]:
             box["escape_clear"] = True
         found = {(r.doubt.name, r.doubt.field): r for r in reach.reach(sheet.document, 40.0)}
@@ -316,8 +317,8 @@ class TestReach:
 
     def test_what_lacks_a_curve_has_a_figure_only_with_one(self):
         sheet = bakery()
-        missing = [d for d in reach.doubts(sheet.document) if d.why == reach.MISSING]
-        assert {d.name for d in missing} == {"Q-SWG-1", "Q-T-1", "QM-T-1"}
+        missing = [(d.name, d.field) for d in reach.doubts(sheet.document) if d.why == reach.MISSING]
+        assert missing == [(tag, f) for tag in ("Q-SWG-1", "Q-T-1", "QM-T-1") for f in ("curve", "interrupting_ka")]
 
 
 @pytest.mark.parametrize("shape", LIBRARY, ids=lambda g: g.id)

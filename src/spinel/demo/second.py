@@ -117,6 +117,7 @@ def _curves(act: Act, number: str) -> None:
         for e in sheet.document["elements"]:
             if e["tag"] in CURVES:
                 curve = generic(CURVES[e["tag"]], e.get("rated_a") or 200)
+                acts.change(sheet, "elements", e["id"], {"interrupting_ka": 42}, {"from": "plate"})
                 acts.change(sheet, "elements", e["id"], {"curve": curve}, {"from": "assumed", "note": "generic"})
         for box in sheet.document["enclosures"]:
             acts.change(sheet, "enclosures", box["id"], {"escape_clear": True}, {"from": "seen"})

@@ -482,7 +482,7 @@ def _doubts(number: str, failed: forms.Failed | None = None):
     return render_template(
         "network/assumed.html", draft=draft, rows=rows, problems=problems, failed=failed, origins=ORIGINS,
         origin=session.get("origin", ""), stage=draft_figures.reach_stage(draft.text, _ceiling()),
-        answer=verdicts.doubts(rows),
+        answer=verdicts.doubts(rows), far=verdicts.FAR,
         owner=_owners(draft.document),
     )  # fmt: skip
 

@@ -31,6 +31,15 @@ class SourceLane:
     way: SourceWay
     shapes: tuple[Shape, ...]
 
+    @property
+    def drawn(self) -> tuple[Shape, ...]:
+        """What is pressed: its name says it in words."""
+        return tuple(s for s in self.shapes if s.element != "text")
+
+    @property
+    def texts(self) -> tuple[Shape, ...]:
+        return tuple(s for s in self.shapes if s.element == "text")
+
 
 @dataclass(frozen=True)
 class Lanes:

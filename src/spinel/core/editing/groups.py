@@ -10,8 +10,10 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from spinel.core.editing import usual
 from spinel.core.editing.plates import PlateRow, plate
-from spinel.core.editing.records import Origin, Record, Sheet
+from spinel.core.editing.records import Origin, Record, Sheet, assume
+from spinel.core.editing.usual import Usual
 from spinel.core.errors import InputError
 from spinel.core.quantities import NOMINAL_VOLTAGE_V
 from spinel.core.said import say
@@ -50,6 +52,8 @@ class _Hanging:
         self.tag = str(given["tag"])
         self.place = {"location": given["location"]} if given.get("location") else {}
         self.made: list[str] = []
+        #: of what is upstream, where the group has no device of its own
+        self.rated_a = 0.0
 
     def volts(self) -> float:
         return float(self.node["nominal_voltage_v"])
@@ -78,7 +82,17 @@ class _Hanging:
         before = self.node
         box = self.sheet.new_enclosure(name or self.tag, equipment_class, self.volts())
         self.node = self.sheet.new_node(self.volts(), box["id"], before["current"], before)
-        self.add(part, "cable", prefix, [before["id"], self.node["id"]])
+        made = self.add(part, "cable", prefix, [before["id"], self.node["id"]])
+        self._sized(part, made)
+
+    def _sized(self, part: str, made: Record) -> None:
+        """Where nobody told its size, that which the device before it usually has behind it."""
+        rated = self.given.get("main.rated_a" if part == "secondary_cable" else "breaker.rated_a") or self.rated_a
+        if rated and "conductor_size" not in self.of(part) and "resistance_ohm" not in made:
+            size, count = usual.conductor_for(float(rated))
+            assume(made, "conductor_size", Usual(size, ()))
+            if count > 1 and "per_phase" not in self.of(part):
+                assume(made, "per_phase", Usual(count, ()))
 
     def change(self, part: str, kind: str, volts: float, current: str, equipment_class: str = "", name: str = "",
                prefix: str = "", **more: Any) -> None:  # fmt: skip
@@ -210,7 +224,14 @@ def _asks(*named: str) -> tuple[Asked, ...]:
 
 
 VOLTS = Asked("", PlateRow("voltage_v", "number", NOMINAL_VOLTAGE_V))
-_FED = _asks("breaker.rated_a", "breaker.curve", "cable.conductor_size", "cable.per_phase", "cable.length_m")
+_FED = _asks(
+    "breaker.rated_a",
+    "breaker.interrupting_ka",
+    "breaker.curve",
+    "cable.conductor_size",
+    "cable.per_phase",
+    "cable.length_m",
+)
 GROUPS: tuple[Group, ...] = (
     Group("feeder", ("breaker", "cable", "bus"), _FED, _feeder),
     Group("motor", ("breaker", "cable", "motor"), (*_asks("motor.rated_kva"), *_FED), _motor),
@@ -218,9 +239,11 @@ GROUPS: tuple[Group, ...] = (
     Group("drive", ("breaker", "cable", "rectifier", "motor"), (*_asks("motor.rated_kva"), *_FED), _drive),
     Group("load", ("breaker", "cable", "load"), _FED, _load),
     Group("transformer", ("breaker", "transformer", "breaker", "bus"),
-          (VOLTS, *_asks("transformer.rated_kva", "transformer.impedance_pct", "breaker.rated_a", "breaker.curve",
+          (VOLTS, *_asks("transformer.rated_kva", "transformer.impedance_pct", "breaker.rated_a",
+                         "breaker.interrupting_ka", "breaker.curve",
                          "cable.length_m", "secondary_cable:cable.conductor_size", "secondary_cable:cable.per_phase",
-                         "secondary_cable:cable.length_m", "main:breaker.rated_a", "main:breaker.curve")),
+                         "secondary_cable:cable.length_m", "main:breaker.rated_a", "main:breaker.interrupting_ka",
+                         "main:breaker.curve")),
           _transformer),
     Group("transfer", ("breaker", "transfer_switch", "generator"),
           (*_asks("generator.rated_kva", "generator.xd_subtransient_pu"), *_FED), _transfer),
@@ -265,6 +288,7 @@ def begin(document: Mapping[str, Any], fresh: Callable[[], str], given: Given, o
     board = str(given.get("board") or ("SWG-1" if volts > 1000 else "MSB-1"))
     making.given = {**given, "tag": board}
     making.tag, making.origin = sheet.tag_is_free(board), origin
+    making.rated_a = float(given.get("main.rated_a") or (200 if volts > 1000 else 800))
     kind = "medium-voltage switchgear" if volts > 1000 else "switchboard"
     making.cable(kind, board)
     making.through("main", "breaker", "Q")

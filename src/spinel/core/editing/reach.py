@@ -27,11 +27,13 @@ Record = Mapping[str, Any]
 ASSUMED, MISSING = "assumed", "missing"
 #: Where no range is known: common practice has nothing to say of it.
 LESS, MORE = 0.8, 1.25
+#: An interrupting rating that is enough nearly everywhere, kA.
+ENOUGH_KA = 200.0
 #: Of an enclosure, without which no arc in it has a figure.
 _BOX = ("electrode_configuration", "gap_mm", "height_mm", "width_mm", "depth_mm", "working_distance_mm")
 #: Fields from which no incident energy follows, whatever they are.
 NO_FIGURE = (
-    "name", "location", "rated_voltage_v", "interrupting_ka", "short_circuit_ka", "construction", "test_x_r",
+    "name", "location", "rated_voltage_v", "short_circuit_ka", "construction", "test_x_r",
     "isolating", "load_break", "fault_make", "lockable", "withdrawable", "remote", "visible_break", "built_in_tester",
     "operated_by", "serves", "notify", "critical", "tolerates_min", "discharge_min", "stored_energy", "size",
     "equipment_class", "neutral", "induced_voltage",
@@ -89,10 +91,13 @@ def _of_elements(document: Record) -> Iterator[Doubt]:
             if field not in NO_FIGURE:
                 rule = usual.of_element(e["kind"], field, e, high)
                 yield _assumed("elements", e, e["tag"], field, rule.others if rule else None)
-        if KIND[e["kind"]].interrupts and e["kind"] != "contactor" and "curve" not in e:
-            some = fits(e["kind"])[0].at(float(e.get("rated_a") or 400))
-            yield Doubt(group="elements", id=e["id"], name=e["tag"], field="curve", value=None, why=MISSING,
-                        others=(some,))  # fmt: skip
+        if KIND[e["kind"]].interrupts and e["kind"] != "contactor":
+            # neither alone lets it be counted on to clear
+            some = {"curve": fits(e["kind"])[0].at(float(e.get("rated_a") or 400)), "interrupting_ka": ENOUGH_KA}
+            for field, value in some.items():
+                if field not in e:
+                    yield Doubt(group="elements", id=e["id"], name=e["tag"], field=field, value=None, why=MISSING,
+                                others=(value,))  # fmt: skip
 
 
 def _of_enclosures(document: Record) -> Iterator[Doubt]:

@@ -13,6 +13,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from spinel.core.errors import InputError
+from spinel.core.tables.conductors import IEC_60228, NEC_TABLE_9
 from spinel.core.tables.equipment import Typical, typical
 
 
@@ -54,6 +55,34 @@ def _weakest(record: Record, volts: float) -> Usual:
     return Usual(round(most * 0.6, 3), (round(most * 0.3, 3), most))
 
 
+#: Copper at 75 °C that usually carries so many amperes, and how many of it a phase (NEC table 310.16, from memory).
+CONDUCTORS: tuple[tuple[float, str, int], ...] = (
+    (50, "8", 1), (85, "4", 1), (115, "2", 1), (150, "1/0", 1), (200, "3/0", 1), (255, "250", 1), (310, "350", 1),
+    (380, "500", 1), (510, "250", 2), (620, "350", 2), (760, "500", 2), (1140, "500", 3), (1520, "500", 4),
+    (2280, "500", 6),
+)  # fmt: skip
+
+
+def conductor_for(rated_a: float) -> tuple[str, int]:
+    """Size and number a phase behind a device of a rating, A; the largest for more.
+
+    >>> conductor_for(400), conductor_for(60)
+    (('250', 2), ('4', 1))
+    """
+    _, size, count = next((c for c in CONDUCTORS if rated_a <= c[0]), CONDUCTORS[-1])
+    return size, count
+
+
+def _sizes_beside(record: Record, volts: float) -> Usual:
+    """The size that is there, or a common one; else two steps thicker or thinner."""
+    size = str(record.get("conductor_size") or "2")
+    known = list(NEC_TABLE_9) if size in NEC_TABLE_9 else [f"{s}mm2" for s in IEC_60228]
+    if size.replace(" ", "") not in known:
+        return Usual(size, ())
+    at = known.index(size.replace(" ", ""))
+    return Usual(size, tuple(known[i] for i in (max(at - 2, 0), min(at + 2, len(known) - 1)) if i != at))
+
+
 _RATED = _by_voltage(Usual(600, ()), Usual(15_000, ()))
 _MACHINE_X_R = _stepped("rated_kva", (30, 4, 2, 8), (100, 7, 4, 12), (500, 15, 8, 25), (1e9, 25, 15, 40))
 
@@ -87,7 +116,7 @@ ELEMENTS: Mapping[str, Mapping[str, Rule]] = {
         "normal_state": _fixed("inverter"),
     },
     "cable": {
-        "length_m": _fixed(30, 5, 120), "conductor_size": _fixed("2", "1/0", "6"),
+        "length_m": _fixed(30, 5, 120), "conductor_size": _sizes_beside,
         "conduit": _fixed("steel", "pvc"), "conductor": _fixed("copper", "aluminum"),
     },
     "busway": {"resistance_ohm": _fixed(0.001, 0.0003, 0.003), "reactance_ohm": _fixed(0.001, 0.0003, 0.003)},
