@@ -17,6 +17,7 @@ from pathlib import Path
 import numpy as np
 
 from spinel.actions import setup
+from spinel.actions.acting import SYSTEM
 from spinel.actions.site import Site
 from spinel.core.arcflash import ieee1584_2018 as ieee
 from spinel.core.fault.grid import Grid
@@ -48,6 +49,7 @@ PAGES = {
     "program": "/switching/SP-0007?step=6", "after_step": "/switching/SP-0007/after/9",
     "console": "/switching/SP-0005/console", "programs": "/switching?state=all",
     "working": "/permits/EWP-0003/working", "records": "/records", "find": "/find?q=MC",
+    "draft": "/network/build/ND-0001", "sources": f"/network/sources/{element_id('MC1')}",
     "people": "/people", "person": "/people/nils/card", "crew": "/jobs/J-0003/crew",
 }  # fmt: skip
 REQUESTS = 200
@@ -246,7 +248,78 @@ def first_load_kb(client) -> float:
     return total / 1000
 
 
-GROUPS = {"pages": page_figures, "demo": demo_figures, "core": core_figures}
+#: Elements of the site of which the one-line is drawn, and a seed of it.
+ONE_LINE, ONE_LINE_BUSES = 500, 68
+
+
+def oneline_figures() -> dict[str, tuple[float, str]]:
+    """The one-line of about 500 elements, laid out and printed anew each time; and a scripted pan in a browser, beside
+    the same pan of an empty page."""
+    from spinel.actions.acting import Act
+    from spinel.actions.network import publish
+    from spinel.actions.people import actor, add_person
+    from spinel.web import drawing
+
+    figures: dict[str, tuple[float, str]] = {}
+    with tempfile.TemporaryDirectory() as folder:
+        database = Path(folder) / "large.sqlite3"
+        site = setup.open_site(database)
+        data = large_document(ONE_LINE_BUSES, 1)
+        with site.connection():
+            who = actor(
+                site,
+                add_person(Act(site, SYSTEM, MOMENT), "maren", "Maren Oduya", PASSWORD, ["coordinator"], first=True),
+            )
+            publish(Act(site, who, MOMENT), json.dumps(data))
+        figures["oneline_elements"] = (float(len(data["elements"])), "elements")
+        app = create_app(str(database), clock=lambda: MOMENT)
+        app.config["WTF_CSRF_ENABLED"] = False
+        client = app.test_client()
+        client.post("/sign-in", data={"login": "maren", "password": PASSWORD})
+        page = client.get("/network").text
+
+        def anew() -> None:
+            drawing._kept.clear()
+            assert client.get("/network").status_code == 200
+
+        figures["oneline_500_ms"] = (median_ms(anew), "ms")
+        figures["oneline_500_kept_ms"] = (median_ms(lambda: client.get("/network")), "ms")
+        svg = page[page.index('<svg class="oneline"') : page.index("</svg>", page.index('<svg class="oneline"')) + 6]
+        figures |= pan_figures(client, svg)
+    return figures
+
+
+def pan_figures(client, svg: str) -> dict[str, tuple[float, str]]:
+    """Frames while the view box moves, p95 of 120: of the drawing with its styles, and of a page without anything."""
+    import re
+
+    from playwright.sync_api import sync_playwright
+
+    styles = "".join(
+        client.get(a).text for a in set(re.findall(r'href="(/static/[^"]+\.css)"', client.get("/network").text))
+    )
+    script = """() => new Promise((done) => { const svg = document.querySelector('svg'); const took = [];
+      let last = null;
+      const [x, y, w, h] = svg.getAttribute('viewBox').split(' ').map(Number); let i = 0;
+      const step = (now) => { if (last !== null) { took.push(now - last); } last = now;
+        svg.setAttribute('viewBox', `${x + i * 9} ${y} ${w / 6} ${h / 2}`);
+        if (++i < 121) { requestAnimationFrame(step); } else { done(took); } };
+      requestAnimationFrame(step); })"""
+    found = {}
+    with sync_playwright() as play:
+        browser = play.chromium.launch(
+            executable_path="/usr/bin/chromium-headless-shell", args=["--no-sandbox", "--disable-gpu"]
+        )
+        page = browser.new_page(viewport={"width": 1280, "height": 800})
+        for name, body in (("oneline_500", svg), ("empty_page", '<svg class="oneline" viewBox="0 0 4000 1000"></svg>')):
+            page.set_content(f"<style>{styles} svg {{ width: 1240px; height: 700px }}</style>{body}")
+            frames = page.evaluate(script)
+            found[f"{name}_pan_frame_p95_ms"] = (statistics.quantiles(frames, n=20)[18], "ms")
+        browser.close()
+    return found
+
+
+GROUPS = {"pages": page_figures, "oneline": oneline_figures, "demo": demo_figures, "core": core_figures}
 
 
 def main() -> None:

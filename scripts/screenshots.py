@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import logging
 import sys
 import tempfile
@@ -13,12 +12,13 @@ from pathlib import Path
 from playwright.sync_api import sync_playwright
 from werkzeug.serving import make_server
 
-from spinel.actions import people, revisions, setup, tablets, upkeep
+from spinel.actions import people, setup, tablets, upkeep
 from spinel.actions.acting import Act
 from spinel.actions.site import Site
 from spinel.demo.build import build
+from spinel.demo.building import PLANNED
 from spinel.demo.people import PASSWORD
-from spinel.demo.site import document, element_id
+from spinel.demo.site import element_id
 from spinel.web.app import create_app
 
 MOMENT = datetime(2026, 11, 24, 22, 32, 8, tzinfo=UTC)
@@ -39,9 +39,9 @@ SHOTS = (
     ("board-phone", "sorcha", "/", PHONE),
     ("records", "edda", "/records?verify=1", DESK),
     ("program", "ivo", "/switching/SP-0007?step=6", DESK),
-    ("another-state", "maren", "/jobs/J-0002/switching?case=gen", DESK),
+    ("sources", "maren", f"/network/sources/{element_id('MC1')}", DESK),
     ("console", "ivo", "/switching/SP-0005/console", DESK),
-    ("compare", "maren", "", DESK),
+    ("build", "maren", f"/network/build/ND-0001?e={PLANNED}", DESK),
     ("people", "maren", "/people", DESK),
     ("tablet", "", "/tablet", UPRIGHT),
     ("story", "edda", "/records/story/permit/EWP-0001", DESK),
@@ -55,18 +55,6 @@ def _tablet(site: Site) -> str:
     return tablets.register(Act(site, people.actor(site, maren), MOMENT), "Tablet 2, pump house")
 
 
-def _document(site: Site) -> str:
-    """The address of a document that is looked at: a slower feeder, another transformer, a new name."""
-    data = document()
-    by_tag = {e["tag"]: e for e in data["elements"]}
-    by_tag["F-A1"]["curve"] = {**by_tag["F-A1"]["curve"], "short_delay_s": 0.4}
-    by_tag["T1"]["impedance_pct"] = 5.0
-    by_tag["Q-SC"]["name"] = "Berth 1 plug isolator"
-    maren = next(p.id for p in people.everybody(site) if p.login == "maren")
-    made = revisions.keep_draft(Act(site, people.actor(site, maren), MOMENT), json.dumps(data))
-    return f"/network/drafts/{made.hash}"
-
-
 def main(only: list[str], folder: Path) -> None:
     logging.getLogger("werkzeug").setLevel(logging.ERROR)
     folder.mkdir(parents=True, exist_ok=True)
@@ -75,7 +63,7 @@ def main(only: list[str], folder: Path) -> None:
         site = setup.open_site(database)
         build(site, MOMENT)
         upkeep.keep(database, MOMENT, None)
-        token, looked_at = _tablet(site), _document(site)
+        token = _tablet(site)
         server = make_server("127.0.0.1", 0, create_app(str(database), clock=lambda: MOMENT))
         threading.Thread(target=server.serve_forever, daemon=True).start()
         address = f"http://127.0.0.1:{server.server_port}"
@@ -93,10 +81,9 @@ def main(only: list[str], folder: Path) -> None:
                     page.fill("#login", login)
                     page.fill("#password", PASSWORD)
                     page.click("button.go")
-                page.goto(address + (path or looked_at))
-                if not path:
-                    page.wait_for_selector(".moved", timeout=120_000)
-                    page.reload()
+                page.goto(address + path)
+                if name == "build":
+                    page.wait_for_selector("#effect table", timeout=120_000)
                 page.evaluate("document.fonts.ready")
                 page.wait_for_timeout(150)
                 page.screenshot(path=str(folder / f"{name}.png"))

@@ -18,6 +18,8 @@ from spinel.demo.site import element_id
 
 _SPACE = uuid.UUID("5b1f7f5e-3a51-4c8e-9a7f-0d2c5e51a013")
 
+#: The planned motor, the eighth record that is made.
+PLANNED = str(uuid.uuid5(_SPACE, "8"))
 #: Tag, what was done, by whom, how many days ago, what came of it, in how many days it is due again.
 DONE = (
     ("52-A", "Withdrawn, cleaned, primary injection", "Skerrow Switchgear Service", 210, "good", 520),

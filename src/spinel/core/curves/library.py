@@ -93,7 +93,7 @@ def generic(curve_id: str, rated_a: object) -> CurveData:
     """The JSON form of a generic curve at a device's rating, A; InputError without a rating.
 
     >>> generic("trip-long-instantaneous", 400)["instantaneous_a"]
-    4000
+    4000.0
     """
     found = BY_ID.get(curve_id)
     if found is None:
