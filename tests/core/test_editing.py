@@ -193,6 +193,14 @@ class TestShape:
             with pytest.raises(InputError):
                 acts.split(sheet, one["id"], wrong, "panelboard", "W-Z")
 
+    def test_what_stands_aside_is_the_same_network(self):
+        sheet = Sheet(document())
+        acts.aside(sheet, tagged(sheet, "F-A2")["id"], -1)
+        order = [e["tag"] for e in sheet.document["elements"] if e["tag"].startswith("F-A")]
+        assert order == ["F-A2", "F-A1", "F-A3", "F-A4"] and differences(document(), sheet.document) == ()
+        with pytest.raises(InputError):
+            acts.aside(sheet, tagged(sheet, "MC1-2B")["id"], -1)
+
     def test_voltages_go_with_what_is_joined_and_stop_at_a_transformer(self):
         sheet = bakery()
         groups.hang(sheet, "feeder", node_of(sheet, "MSB-1"), {"tag": "P-1"}, DRAWING)

@@ -58,7 +58,6 @@ class NetworkInMaking:
     changed_at: str
     changed_by: str
     answers: Mapping[str, str]
-    nudges: Mapping[str, Any]
     faults: tuple[Mapping[str, Any], ...]
     behind: bool
 
@@ -205,8 +204,7 @@ def _draft(row: NetworkDraft) -> NetworkInMaking:
     return NetworkInMaking(
         number=row.number, state=row.state, base=row.base, step=row.at_step, steps=len(kept), hash=hash_, text=text,
         last=_what(kept, row.at_step), next=_what(kept, row.at_step + 1), changed_at=row.changed_at,
-        changed_by=row.changed_by, answers=json.loads(row.answers), nudges=json.loads(row.nudges),
-        faults=tuple(parsed(row.faults)),
+        changed_by=row.changed_by, answers=json.loads(row.answers), faults=tuple(parsed(row.faults)),
         behind=row.state == "open" and row.base != (latest.hash if latest else ""),
     )  # fmt: skip
 
@@ -346,19 +344,6 @@ def mended(act: Act, number: str, which: Mapping[str, str]) -> None:
         left = [f for f in parsed(row.faults) if {k: str(f[k]) for k in ("sheet", "row", "column")} != dict(which)]
         _move(unit, row, faults=canonical(left))
         unit.record("network draft changed", f"draft:{number}", {"mended": dict(which)})
-
-
-@on_site
-def nudge(act: Act, number: str, nudges: Mapping[str, Any]) -> None:
-    """Where things stand in the drawing beside where code would put them: no part of the document."""
-    may(act)
-    with work(act) as unit:
-        row = _row(number)
-        if unit.done:
-            return
-        _is_open(row)
-        _move(unit, row, nudges=canonical(dict(nudges)))
-        unit.record("network draft changed", f"draft:{number}", {"nudges": len(nudges)})
 
 
 @on_site

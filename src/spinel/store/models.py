@@ -128,7 +128,6 @@ class NetworkDraft(_Base):
     at_step = IntegerField()
     state = TextField(default="open")
     answers = TextField(default="{}")
-    nudges = TextField(default="{}")
     faults = TextField(default="[]")
     made_by = ForeignKeyField(Person)
     made_at = TextField()

@@ -443,9 +443,17 @@ def _renumber(sheet: Sheet, element: Record) -> tuple[Sayable, str]:
     return say("draft-renumbered", count=len(was)), element["id"]
 
 
+def _aside(by: int) -> Callable[[Sheet, Record], tuple[Sayable, str]]:
+    def moved(sheet: Sheet, element: Record) -> tuple[Sayable, str]:
+        acts.aside(sheet, element["id"], by)
+        return say("draft-aside", tag=element["tag"]), element["id"]
+
+    return moved
+
+
 _SHAPES: Mapping[str, Callable[[Sheet, Record], tuple[Sayable, str]]] = {
     "remove": _remove, "take-out": _take_out, "connect": _connect, "tie": _tie, "insert": _insert, "split": _split,
-    "copy": _copy, "renumber": _renumber,
+    "copy": _copy, "renumber": _renumber, "left": _aside(-1), "right": _aside(1),
 }  # fmt: skip
 
 

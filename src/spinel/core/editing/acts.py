@@ -331,3 +331,21 @@ def ohms_follow(document: Record, element: Record) -> tuple[float, float] | None
     found = conductor(element["conductor_size"], element.get("conductor", "copper"), element.get("conduit", "pvc"), hz)
     share = element["length_m"] / 1000 / element.get("per_phase", 1)
     return found.resistance_ohm_km * share, found.reactance_ohm_km * share
+
+
+def aside(sheet: Sheet, element_id: str, by: int) -> None:
+    """Stand an element one place further left (-1) or right (1) among what hangs at the same node: feeders are drawn in
+    the order of the document, so that is what is changed, and nothing else. InputError at either end of the row."""
+    near = branch.upper(sheet.document, element_id)
+    elements = sheet.document["elements"]
+    row = [
+        i for i, e in enumerate(elements)
+        if near in e["ends"] and e["kind"] != "bus" and branch.upper(sheet.document, e["id"]) == near
+    ]  # fmt: skip
+    at = next((k for k, i in enumerate(row) if elements[i]["id"] == element_id), -1)
+    if at < 0:
+        raise InputError("element", element_id, say("editing-a-piece-with-another-on-that-side"))
+    if not 0 <= at + by < len(row):
+        raise InputError("element", elements[row[at]]["tag"], say("editing-a-piece-with-another-on-that-side"))
+    one, other = row[at], row[at + by]
+    elements[one], elements[other] = elements[other], elements[one]

@@ -11,7 +11,6 @@ TABLES = (
         at_step INTEGER NOT NULL CHECK (at_step >= 0),
         state TEXT NOT NULL DEFAULT 'open' CHECK (state IN ('open', 'published', 'discarded')),
         answers TEXT NOT NULL DEFAULT '{{}}' CHECK (json_valid(answers)),
-        nudges TEXT NOT NULL DEFAULT '{{}}' CHECK (json_valid(nudges)),
         faults TEXT NOT NULL DEFAULT '[]' CHECK (json_valid(faults)),
         made_by_id INTEGER NOT NULL REFERENCES person(id), made_at TEXT NOT NULL {_UTC.format("made_at")},
         version INTEGER NOT NULL DEFAULT 1, changed_at TEXT NOT NULL {_UTC.format("changed_at")},
@@ -36,8 +35,7 @@ TABLES = (
 )
 #: What names a row, and its columns in the order of their names.
 NOTED = {
-    "network_draft": "answers at_step base changed_at changed_by faults id made_at made_by_id nudges number state"
-    " version",
+    "network_draft": "answers at_step base changed_at changed_by faults id made_at made_by_id number state version",
     "draft_step": "at by document draft_id hash id number what",
     "attachment": "at by element_id file gone id link title",
     "maintenance": "at by day done_by due element_id id note result what",

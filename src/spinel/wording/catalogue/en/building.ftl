@@ -855,3 +855,8 @@ source-ways-draft-the-usual = draft it as usual: what is in the way is named the
 source-ways-another-choice = { $tag }: left alone, fewer devices were chosen
 source-ways-fewest = By the fewest devices
 source-ways-compare = Compare the choices
+
+draft-left = Further left
+draft-right = Further right
+draft-aside = { $tag } moved aside in the drawing
+editing-a-piece-with-another-on-that-side = a piece with another one on that side
