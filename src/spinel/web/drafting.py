@@ -115,12 +115,14 @@ def _page(number: str, failed: forms.Failed | None = None, conflicts: tuple[Any,
     group = groups.GROUP.get(request.values.get("g", ""))
     target = _target(document, chosen, request.values.get("at", ""))
     problems = drafting.problems(site(), number)
+    node_names = _node_names(document)
     if failed is not None and isinstance(failed.error, Conflicted):
         conflicts = failed.error.conflicts
     return render_template(
         "network/draft.html", draft=draft, failed=failed, conflicts=conflicts, problems=problems,
         drawing=draft_drawing.drawn(document, found), differences=found, chosen=chosen, group=group,
-        groups=groups.GROUPS, target=target, node_names=_node_names(document), origins=ORIGINS,
+        groups=groups.GROUPS, target=target, node_names=node_names, target_name=dict(node_names).get(target, ""),
+        origins=ORIGINS,
         origin=session.get("origin", ""), answer=verdicts.draft(found, problems, _assumed_count(document)),
         element_list=sorted(document["elements"], key=lambda e: str(e["tag"])),
         kinds_words=_kinds_words,

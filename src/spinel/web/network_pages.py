@@ -19,8 +19,8 @@ from spinel.actions.site import SiteNow
 from spinel.core.errors import InputError, NotFound
 from spinel.core.hazard import Hazard
 from spinel.core.isolation.able import figures
-from spinel.core.network.document import Element
-from spinel.core.network.folding import foldable
+from spinel.core.network.document import Element, Network
+from spinel.core.network.folding import foldable, folded
 from spinel.core.network.now import position_words
 from spinel.core.quantities import WORKING_DISTANCE_MM
 from spinel.core.said import Said, Sayable, say
@@ -61,9 +61,7 @@ def _view() -> dict[str, Any]:
     state = asked.get("state", NOW)
     shown = _in_state(state)
     boards = foldable(now.network)
-    wanted = frozenset(asked.getlist("fold")) & {b.id for b in boards}
-    if asked.get("fold") == "all":
-        wanted = frozenset(b.id for b in boards)
+    wanted = _folded(now.network, frozenset(b.id for b in boards), asked.getlist("fold"), asked.get("e", ""))
     marks = layers.marks(shown, layer, revisions.text_of(site(), now.hash), g.now) if layer != "state" else {}
     return {
         "drawing": one_line(shown, wanted, marks), "layer": layer, "layer_names": layers.LAYERS, "state": state,
@@ -71,6 +69,19 @@ def _view() -> dict[str, Any]:
         "programs": drawing_facts.programs_with_steps(site()),
         "kept": [(k, v) for k in ("layer", "state", "fold") for v in asked.getlist(k) if v],
     }  # fmt: skip
+
+
+#: A network of more pieces is shown folded at first: whole, nothing of it could be read.
+FOLDED_FROM = 250
+
+
+def _folded(network: Network, boards: frozenset[str], asked: list[str], chosen: str) -> frozenset[str]:
+    """Boards to fold: those asked for, ``all`` or ``none``; what is chosen never hides in a fold."""
+    large = not asked and len(network.elements) > FOLDED_FROM
+    wanted = boards if large or "all" in asked else boards & set(asked)
+    while wanted and chosen in (hidden := folded(network, wanted).hidden):
+        wanted -= {hidden[chosen]}
+    return wanted
 
 
 def _in_state(state: str) -> SiteNow:

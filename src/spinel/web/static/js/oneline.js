@@ -70,6 +70,8 @@ export function oneline() {
       this.$refs.sheet.setAttribute("viewBox", this.v.join(" "));
       const view = this.$refs.mapview;
       if (view) {
+        // where everything is in sight the map would only cover some of it
+        this.$refs.map.classList.toggle("whole", this.v[2] >= this.w && this.v[3] >= this.h);
         ["x", "y", "width", "height"].forEach((name, i) => view.setAttribute(name, this.v[i]));
       }
     },
