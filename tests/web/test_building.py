@@ -1,5 +1,6 @@
 """Pages of building: what is typed is kept and answered beside its field, and what is chosen never hides."""
 
+import html
 import io
 import json
 import re
@@ -51,23 +52,23 @@ def test_what_cannot_be_is_answered_beside_its_field(maren, number, tag, field, 
         assert answer.status_code == 302, "an empty tag changes none"
         return
     assert answer.status_code == 422 and drafting.draft(the_site(), number).step == 0
-    html = answer.get_data(as_text=True)
-    assert f'id="wrong-change-{element_id(tag)}-{field}"' in html or f"wrong-change-{element_id(tag)}" in html
+    shown = answer.get_data(as_text=True)
+    assert f'id="wrong-change-{element_id(tag)}-{field}"' in shown or f"wrong-change-{element_id(tag)}" in shown
     # a choice that there is not cannot stand in a list
-    assert text in html or field in ("normal_position", "curve", "conductor_size", "origin")
+    assert text in shown or field in ("normal_position", "curve", "conductor_size", "origin")
 
 
 def test_saving_what_was_shown_changes_nothing(maren, number):
     """Every form of every piece, sent back as it came: no difference, and no basis that nobody told."""
     for e in drafting.draft(the_site(), number).document["elements"]:
-        html = maren.get(f"/network/build/{number}?e={e['id']}").get_data(as_text=True)
-        for form in re.findall(r'<form method="post"[^>]*?/change".*?</form>', html, re.S):
+        shown = maren.get(f"/network/build/{number}?e={e['id']}").get_data(as_text=True)
+        for form in re.findall(r'<form method="post"[^>]*?/change".*?</form>', shown, re.S):
             data = {}
             for field in re.findall(r"<input[^>]*>", form):
                 said = dict(re.findall(r'(\w[\w-]*)="([^"]*)"', field))
-                ticked = said.get("type") != "checkbox" or " checked" in field
+                ticked = said.get("type") != "checkbox" or re.search(r"\schecked", field)
                 if "name" in said and ticked and not said["name"].startswith("sure."):
-                    data.setdefault(said["name"], []).append(said.get("value", ""))
+                    data.setdefault(said["name"], []).append(html.unescape(said.get("value", "")))
             for name, options in re.findall(r'<select[^>]*?name="([^"]+)".*?>(.*?)</select>', form, re.S):
                 chosen = re.search(r'<option(?: value="([^"]*)")? selected>([^<]*)', options)
                 first = re.search(r'<option(?: value="([^"]*)")?[^>]*>([^<]*)', options)
@@ -127,8 +128,8 @@ def test_what_is_no_network_is_refused_and_nothing_is_kept(maren, open_db, name,
 
 
 def test_what_is_chosen_never_hides_in_a_fold(maren):
-    html = maren.get(f"/network?fold=all&e={element_id('MC1-2B')}").get_data(as_text=True)
-    assert f'data-id="{element_id("MC1-2B")}"' in html
+    shown = maren.get(f"/network?fold=all&e={element_id('MC1-2B')}").get_data(as_text=True)
+    assert f'data-id="{element_id("MC1-2B")}"' in shown
     folded = maren.get("/network?fold=all").get_data(as_text=True)
     assert f'data-id="{element_id("MC1-2B")}"' not in folded and "offmark" in folded
     from spinel.core.network.check import accept
