@@ -1,6 +1,7 @@
 """Drafts of the network: kept with every state, undone without end, merged, split honestly, published once."""
 
 import json
+from datetime import timedelta
 
 import pytest
 
@@ -297,6 +298,21 @@ class TestWalkDown:
         entries = records.head(the_site())
         assert self.keep("MC1-4A", position="open") == [] and records.head(the_site()) == entries
         assert the_site().as_it_is().device(the_site().as_it_is().network.by_tag["MC1-4A"]).position == "open"
+
+    def test_what_was_seen_before_something_was_recorded_counts_for_nothing(self, open_db):
+        """Seen open, closed meanwhile by somebody, sent then: it must not read as open, nor as looked at."""
+        number = element_id("F-B1")
+        walking.keep(act("ivo"), number, SeenThere(position="closed", plate={}))
+        late = act("ivo")
+        late = Act(late.site, late.actor, late.now + timedelta(minutes=10), "late")
+        before = the_site().as_it_is().device(the_site().as_it_is().network.get(number))
+        with pytest.raises(InputError) as why:
+            walking.keep(late, number, SeenThere(position="open", plate={}, age_s=900))
+        assert why.value.allowed.code == "walking-recorded-since"
+        assert the_site().as_it_is().device(the_site().as_it_is().network.get(number)) == before
+        # nothing since, but nobody knows how old it is: found, and not looked at
+        walking.keep(late, number, SeenThere(position="open", plate={}, age_s=60, sure=False))
+        assert not the_site().as_it_is().device(the_site().as_it_is().network.get(number)).known
 
     def test_what_the_plate_says_becomes_a_draft_and_nothing_else(self, open_db):
         before = published()

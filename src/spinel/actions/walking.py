@@ -9,10 +9,11 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from datetime import timedelta
 from typing import Any
 
 from spinel.actions import attachments, drafting, reviews
-from spinel.actions.acting import Act, work
+from spinel.actions.acting import Act, utc_moment, work
 from spinel.actions.equipment import check_found, findable, stands_otherwise
 from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core import stored as shapes
@@ -35,7 +36,8 @@ WALKED = "walk-down"
 @dataclass(frozen=True, kw_only=True)
 class SeenThere:
     """What was seen of one piece. ``position``: empty where it could not be seen. ``lock``: its number, empty for none,
-    None where nobody looked. ``plate``: values otherwise than recorded, by field. ``absent``: it is not here."""
+    None where nobody looked. ``plate``: values otherwise than recorded, by field. ``absent``: it is not here.
+    ``age_s``: how long ago it was seen, s; ``sure``: whether that was measured by a clock that nobody sets."""
 
     position: str = ""
     lock: str | None = None
@@ -43,6 +45,12 @@ class SeenThere:
     condition: str = ""
     note: str = ""
     absent: bool = False
+    age_s: float = 0.0
+    sure: bool = True
+
+
+#: What was seen may have been seen so much earlier than it is said to be, s.
+SLACK_S = 60.0
 
 
 @dataclass(frozen=True)
@@ -114,9 +122,11 @@ def keep(act: Act, element_id: str, seen: SeenThere) -> list[str]:
     if seen.condition and seen.condition not in RESULTS:
         raise InputError("condition", seen.condition, say("one-of", options=RESULTS))
     note = texts.STATEMENT.check(seen.note, "note")
+    if seen.lock:
+        texts.TAG.check(seen.lock, "lock")
     touched: list[str] = []
     if seen.position:
-        touched = _found(act, element, seen.position, note)
+        touched = _found(act, element, seen, note)
     # each part is an act of its own, and answers to its own repeat
     if seen.condition or note:
         day = act.site.as_it_is().day(act.now).isoformat()
@@ -131,20 +141,30 @@ def _part(act: Act, name: str) -> Act:
     return Act(act.site, act.actor, act.now, request)
 
 
-def _found(act: Act, element: Element, position: str, note: str) -> list[str]:
-    walked = shapes.write("field event", {"walked": True}).text
+def _found(act: Act, element: Element, seen: SeenThere, note: str) -> list[str]:
+    """What was seen a while ago counts as looked at only where its age is sure; and not at all where something was
+    recorded on the piece since: then somebody looks again."""
+    position = seen.position
+    walked = shapes.write("field event", {"walked": True}).text if seen.sure else "{}"
     reviews.foresee(act.site, reviews.foreseen("found", element.id, position))
     with work(act) as unit:
         if unit.done:
             return []
+        _nothing_since(act, element, seen)
         here = unit.site.as_it_is()
         otherwise = stands_otherwise(here.device(element), position)
         island = reviews.island_of(here, element)
         store.add_event(act.at, act.actor.name, "found", element.id, position, note or "walk-down", detail=walked)
-        unit.record("found", f"equipment:{element.tag}", {"value": position, "note": note, "walked": True})
+        unit.record("found", f"equipment:{element.tag}", {"value": position, "note": note, "walked": seen.sure})
         touched = reviews.after_found(unit, element, position_words(position), island) if otherwise else []
         cause = say("act-network-found", tag=element.tag, value=position_words(position))
         return touched + reviews.after_change(unit, cause)
+
+
+def _nothing_since(act: Act, element: Element, seen: SeenThere) -> None:
+    last = store.last_at(element.id)
+    if seen.age_s > 0 and last and utc_moment(last) > act.now - timedelta(seconds=seen.age_s + SLACK_S):
+        raise InputError("position", seen.position, say("walking-recorded-since", tag=element.tag))
 
 
 def _differences(act: Act, element: Element, seen: SeenThere) -> None:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from spinel.core import stored as shapes
 from spinel.core.network.now import FieldEvent as Event
 from spinel.core.said import Sayable
-from spinel.store.database import database
+from spinel.store.database import database, rows
 from spinel.store.models import FieldEvent, PracticeEvent, Revision
 
 
@@ -138,6 +138,17 @@ def last_actor(element_id: str) -> str | None:
     """Who made the last entry on an element."""
     row = FieldEvent.select().where(FieldEvent.element_id == element_id).order_by(FieldEvent.id.desc()).first()
     return row.actor if row else None
+
+
+def last_at(element_id: str) -> str | None:
+    """When the last entry on an element was made."""
+    row = (
+        FieldEvent.select(FieldEvent.at)
+        .where(FieldEvent.element_id == element_id)
+        .order_by(FieldEvent.id.desc())
+        .first()
+    )
+    return row.at if row else None
 
 
 def add_event(

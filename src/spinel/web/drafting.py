@@ -228,8 +228,11 @@ def _ceiling() -> float:
     return here().ceiling_cal_cm2 if published() else 100.0
 
 
-def _effect(draft: NetworkInMaking, problems: list[Any], chosen: Record | None = None) -> dict[str, Any]:
-    """The figures of the draft beside those of what it is compared with; none while something is wrong with it."""
+def _effect(
+    draft: NetworkInMaking, problems: list[Any], chosen: Record | None = None, stays: bool = False
+) -> dict[str, Any]:
+    """The figures of the draft beside those of what it is compared with; none while something is wrong with it.
+    ``stays``: somebody has stayed on the page for a while, so that how far assumptions reach is worth computing."""
     if problems or not draft.document["elements"]:
         return {"rows": None, "reaches": None, "computing": False}
     ceiling = _ceiling()
@@ -240,7 +243,7 @@ def _effect(draft: NetworkInMaking, problems: list[Any], chosen: Record | None =
     if after is None or before is None:
         return {"rows": None, "reaches": None, "computing": True}
     small = len(draft.document["elements"]) <= SMALL
-    reaches = draft_figures.reached(draft.text, ceiling, 0.0) if small else None
+    reaches = draft_figures.reached(draft.text, ceiling, 0.0) if small and stays else None
     rows = draft_figures.shown(draft_figures.side_by_side(before, after, reaches), chosen["id"] if chosen else "")
     return {"rows": rows, "reaches": reaches, "computing": False,
             "waits_for_reach": small and reaches is None}  # fmt: skip
@@ -256,7 +259,9 @@ def effect(number: str):
     draft = drafting.draft(site(), number)
     problems = drafting.problems(site(), number)
     chosen = _chosen(draft.document, request.values.get("e", ""))
-    return render_template("network/_draft_effect.html", draft=draft, chosen=chosen, **_effect(draft, problems, chosen))
+    return render_template(
+        "network/_draft_effect.html", draft=draft, chosen=chosen, **_effect(draft, problems, chosen, stays=True)
+    )
 
 
 def _seen() -> int:

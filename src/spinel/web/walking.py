@@ -72,7 +72,8 @@ def keep(element_id: str):
         seen = SeenThere(
             position=forms.text("position"), lock=lock if request.form.get("lock_seen") != "no" else "",
             plate={k: v for k, v in values.items() if v is not None}, condition=forms.text("condition"),
-            note=forms.text("note"), absent=bool(request.form.get("absent")),
+            note=forms.text("note"), absent=bool(request.form.get("absent")), age_s=_age(),
+            sure=request.form.get("sure") == "1",
         )  # fmt: skip
         doing = act()
         touched = walking.keep(doing, element_id, seen)
@@ -81,6 +82,16 @@ def keep(element_id: str):
         said = say("forms-not-accepted", allowed=error.allowed)
         return jsonify(kept=False, field=error.field, says=words().say(said)), 422
     return jsonify(kept=True, stopped=touched)
+
+
+#: What does not tell how old it is may be as old as a working day.
+LONGEST_S = 12 * 3600.0
+
+
+def _age() -> float:
+    """How long ago the device says that it was seen, s; as old as can be where it says nothing that makes sense."""
+    text = forms.text("age_s")
+    return float(text) if text.isascii() and text.isdigit() and len(text) < 7 else LONGEST_S
 
 
 def _picture(doing: Act, element_id: str, tag: str) -> None:

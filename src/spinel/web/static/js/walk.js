@@ -80,7 +80,7 @@ export function walk() {
       const form = event.target;
       const answer = {
         request_id: crypto.randomUUID(), person: this.$root.dataset.person, to: form.action,
-        at: Date.now(), fields: [...new FormData(form).entries()].filter(([, v]) => typeof v === "string"),
+        at: Date.now(), since: performance.now(), page: performance.timeOrigin, fields: [...new FormData(form).entries()].filter(([, v]) => typeof v === "string"),
         stand: form.closest(".stand").id,
       };
       await put(answer);
@@ -106,6 +106,11 @@ export function walk() {
       const data = new FormData();
       for (const [name, value] of answer.fields) { data.append(name, value); }
       data.append("request_id", answer.request_id);
+      // how long ago it was seen: by a clock that nobody sets as long as this page was open, else by the device's own
+      const here = answer.page === performance.timeOrigin;
+      const age = Math.max((Date.now() - answer.at) / 1000, here ? (performance.now() - answer.since) / 1000 : 0);
+      if (age >= 0) { data.append("age_s", String(Math.ceil(age))); }
+      if (here) { data.append("sure", "1"); }
       let got;
       try {
         got = await fetch(answer.to, {
@@ -117,8 +122,10 @@ export function walk() {
         this.told = this.$root.dataset.signin;
         return false;
       }
-      if (got.status >= 500) { return false; }
-      const said = (got.headers.get("Content-Type") || "").includes("json") ? await got.json() : { says: String(got.status) };
+      // only what the server answered for good leaves the device: kept, or not acceptable
+      const json = (got.headers.get("Content-Type") || "").includes("json");
+      if (!json || (got.status !== 200 && got.status !== 422)) { return false; }
+      const said = await got.json();
       await gone(answer.request_id);
       if (form) {
         form.classList.remove("kept");
