@@ -176,9 +176,9 @@ def add_events(at: str, actor: str, note: Sayable, done: Sequence[tuple[Event, s
 
 
 def add_practice_events(program_id: int, at: str, actor: str, note: Sayable, done: Sequence[tuple[Event, str]]) -> None:
-    rows = [{"program": program_id, **_row(at, actor, note, event, detail)} for event, detail in done]
-    if rows:
-        PracticeEvent.insert_many(rows).execute()
+    made = [{"program": program_id, **_row(at, actor, note, event, detail)} for event, detail in done]
+    if made:
+        PracticeEvent.insert_many(made).execute()
 
 
 def _row(at: str, actor: str, note: Sayable, event: Event, detail: str) -> dict[str, object]:
