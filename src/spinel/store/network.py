@@ -142,13 +142,8 @@ def last_actor(element_id: str) -> str | None:
 
 def last_at(element_id: str) -> str | None:
     """When the last entry on an element was made."""
-    row = (
-        FieldEvent.select(FieldEvent.at)
-        .where(FieldEvent.element_id == element_id)
-        .order_by(FieldEvent.id.desc())
-        .first()
-    )
-    return row.at if row else None
+    found = rows("SELECT at FROM field_event WHERE element_id = ? ORDER BY id DESC LIMIT 1", element_id)
+    return str(found[0][0]) if found else None
 
 
 def add_event(
