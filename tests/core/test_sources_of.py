@@ -119,6 +119,30 @@ def test_a_state_of_a_way_follows_the_record():
     assert next(w for w in unknown.ways if w.source.tag == "U-1").state == "may"
 
 
+def test_what_is_live_never_hides_behind_shorter_ways_that_are_open():
+    data = document()
+    feeder = next(e for e in data["elements"] if e["tag"] == "F-A1")
+    board, control_center = feeder["ends"][0], next(e for e in data["elements"] if e["tag"] == "W-A1")["ends"][1]
+    for i in range(6):
+        data["elements"].append(
+            {
+                **feeder,
+                "id": f"{feeder['id']}-{i}",
+                "tag": f"TIE-{i}",
+                "ends": [board, control_center],
+                "normal_position": "open",
+            }
+        )
+    network = accept(data)
+    found, _ = asked(network, "MC1", seen(network))
+    utility = [w for w in found.ways if w.source.tag == "U-1"]
+    assert utility[0].state == "live"
+    assert "F-A1" in [e.tag for e in utility[0].through]
+    assert found.more
+    # of each supply there is a way, however many the others have
+    assert {w.source.tag for w in found.ways} == {w.source.tag for w in asked(network, "MC1")[0].ways}
+
+
 def test_a_control_supply_from_elsewhere_is_a_way_like_any_other():
     network = accept(document())
     found, _ = asked(network, "SWG-1", seen(network))

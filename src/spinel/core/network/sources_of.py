@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
-from itertools import islice, pairwise
+from itertools import chain, islice, pairwise
 from typing import Any
 
 import networkx as nx
@@ -27,6 +27,8 @@ from spinel.core.network.ways import Auxiliary, everything, reach
 LIVE, MAY, OPEN, BLOCKED = "live", "may", "open", "blocked"
 #: So many ways of one supply, and in all, are drawn; that there are more is told.
 EACH, MOST = 4, 40
+#: So many paths of one end are looked through for ways that differ.
+LOOKED = 50
 #: A device that cannot be opened to isolate is never chosen to cut.
 _NEVER = 10**9
 
@@ -123,33 +125,58 @@ def _graph(network: Network, target: Sequence[str], supplies: Sequence[Auxiliary
 def _ways(
     network: Network, graph: nx.DiGraph[Any], circuit: Circuit, now: Field, suppliers: Iterable[Element]
 ) -> tuple[list[SourceWay], bool]:
-    """The shortest of each supply first. Ways over nodes of the target itself end at the first of them."""
+    """Of each supply the shortest way that is not known to be open, then the shortest of the others: what is live never
+    hides behind shorter ways that are open. Ways over nodes of the target itself end at the first of them."""
+    closed = graph.copy()
+    closed.remove_nodes_from([v for v in graph if isinstance(v, tuple) and _open(network, now, v)])
     found: list[SourceWay] = []
     more = False
     for s in suppliers:
         ends = s.ends[-1:] if s.row.converts and s.row.supplies else s.ends
         own: list[SourceWay] = []
-        for end in ends:
-            for path in islice(_paths(graph, end), EACH + 1):
-                steps = [v for v in path if isinstance(v, tuple)]
-                # a transfer switch from one input over its load to the other is one device on the way
-                way = tuple(network.element[i] for i in dict.fromkeys(v[0] for v in steps))
-                if s in way or any(w.through == way for w in own):
-                    continue
-                own.append(SourceWay(s, way, *_state(network, circuit, now, s, steps)))
-        more = more or len(own) > EACH
-        found += own[:EACH]
-    ranked = sorted(found, key=lambda w: ((LIVE, MAY, OPEN, BLOCKED).index(w.state), len(w.through), w.source.tag))
-    return ranked[:MOST], more or len(ranked) > MOST
+        for steps in chain.from_iterable(_paths(g, end) for g in (closed, graph) for end in ends):
+            if steps is None:
+                more = True
+                continue
+            # a transfer switch from one input over its load to the other is one device on the way
+            way = tuple(network.element[i] for i in dict.fromkeys(v[0] for v in steps))
+            if s in way or any(w.through == way for w in own):
+                continue
+            if len(own) == EACH:
+                more = True
+                break
+            own.append(SourceWay(s, way, *_state(network, circuit, now, s, steps)))
+        found += own
+    first = {w.source.id: w for w in reversed(sorted(found, key=_rank))}
+    rest = [w for w in sorted(found, key=_rank) if w is not first[w.source.id]]
+    # so many that it could no longer be read are cut short, but every supply is there with the worst of its ways
+    kept = [*first.values(), *rest[: max(0, MOST - len(first))]]
+    return sorted(kept, key=_rank), more or len(kept) < len(found)
 
 
-def _paths(graph: nx.DiGraph[Any], end: str) -> Iterator[list[object]]:
+def _rank(w: SourceWay) -> tuple[int, int, str]:
+    return ((LIVE, MAY, OPEN, BLOCKED).index(w.state), len(w.through), w.source.tag)
+
+
+def _paths(graph: nx.DiGraph[Any], end: str) -> Iterator[list[tuple[str, int]] | None]:
+    """Vertices of devices, the shortest path first. After :data:`LOOKED` None says that there are more: a mesh
+    has more than anybody could wait for."""
     if end not in graph or not nx.has_path(graph, end, _TARGET):
         return
-    try:
-        yield from nx.shortest_simple_paths(graph, end, _TARGET)
-    except nx.NetworkXNoPath:
-        return
+    for i, path in enumerate(nx.shortest_simple_paths(graph, end, _TARGET)):
+        if i == LOOKED:
+            yield None
+            return
+        yield [v for v in path if isinstance(v, tuple)]
+
+
+def _open(network: Network, now: Field, vertex: tuple[str, int]) -> bool:
+    """Whether this pair of a device is known not to be joined."""
+    e = network.element[vertex[0]]
+    if e.kind not in SWITCHING:
+        return False
+    pairs, known = standing(e, now.device(e.id))
+    return known and e.pairs[vertex[1]] not in pairs
 
 
 def _state(
@@ -161,12 +188,9 @@ def _state(
     sure = True
     for element_id, i in steps:
         e = network.element[element_id]
-        if e.kind not in SWITCHING:
-            continue
-        pairs, known = standing(e, now.device(e.id))
-        if known and e.pairs[i] not in pairs:
+        if _open(network, now, (element_id, i)):
             return OPEN, e.tag
-        sure = sure and known
+        sure = sure and (e.kind not in SWITCHING or standing(e, now.device(e.id))[1])
     return (LIVE, "") if sure and feeds(s, circuit) else (MAY, "")
 
 
