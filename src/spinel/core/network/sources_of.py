@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
-from itertools import chain, islice, pairwise
+from itertools import chain, pairwise
 from typing import Any
 
 import networkx as nx
@@ -128,7 +128,7 @@ def _ways(
     """Of each supply the shortest way that is not known to be open, then the shortest of the others: what is live never
     hides behind shorter ways that are open. Ways over nodes of the target itself end at the first of them."""
     closed = graph.copy()
-    closed.remove_nodes_from([v for v in graph if isinstance(v, tuple) and _open(network, now, v)])
+    closed.remove_nodes_from([v for v in graph if isinstance(v, tuple) and _apart(network, now, v)])
     found: list[SourceWay] = []
     more = False
     for s in suppliers:
@@ -170,7 +170,7 @@ def _paths(graph: nx.DiGraph[Any], end: str) -> Iterator[list[tuple[str, int]] |
         yield [v for v in path if isinstance(v, tuple)]
 
 
-def _open(network: Network, now: Field, vertex: tuple[str, int]) -> bool:
+def _apart(network: Network, now: Field, vertex: tuple[str, int]) -> bool:
     """Whether this pair of a device is known not to be joined."""
     e = network.element[vertex[0]]
     if e.kind not in SWITCHING:
@@ -188,7 +188,7 @@ def _state(
     sure = True
     for element_id, i in steps:
         e = network.element[element_id]
-        if _open(network, now, (element_id, i)):
+        if _apart(network, now, (element_id, i)):
             return OPEN, e.tag
         sure = sure and (e.kind not in SWITCHING or standing(e, now.device(e.id))[1])
     return (LIVE, "") if sure and feeds(s, circuit) else (MAY, "")
