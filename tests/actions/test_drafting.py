@@ -394,6 +394,11 @@ class TestTrials:
         chain = asking.tried(the_site(), [(element_id("F-A1"), "open"), (element_id("Q-U1"), "open")])
         assert chain.acts[0].refused is not None and chain.acts[1].refused.rule.code == "asking-others-move-it"
         assert chain.acts[0].breaks_load
+        # set over, a transfer switch parts what it fed, too; set where it is, nothing
+        over, again = asking.tried(
+            the_site(), [(element_id("ATS-1"), "emergency"), (element_id("ATS-1"), "emergency")]
+        ).acts
+        assert over.breaks_load and not again.breaks_load
 
     def test_a_tie_closed_beside_both_mains_is_a_loop(self, open_db):
         chain = asking.tried(the_site(), [(element_id("52-TIE"), "closed")])

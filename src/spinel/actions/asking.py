@@ -115,9 +115,14 @@ def _judged(here: SiteNow, after: SiteNow, e: Element, to: str, chosen: Element 
         element=e, to=to, refused=_refused(here, e, to), lost=tuple(lost), told=told(lost), dead=dead, alive=alive,
         backwards=_backwards(after), loop=not opening and _joined_already(here, e),
         joins=None if opening else joins_sources(here.network, here.field, e, to),
-        breaks_load=opening and opens_under_load(here.network, here.field, e),
+        breaks_load=_leaves(here, e, to) and opens_under_load(here.network, here.field, e),
         chosen=after.state_of(chosen) if chosen else "",
     )  # fmt: skip
+
+
+def _leaves(here: SiteNow, e: Element, to: str) -> bool:
+    """Does it part what is joined, or may be? A transfer switch does, whichever side it is set over to."""
+    return to in ("open", "off", "withdrawn") or (e.kind == "transfer_switch" and here.device(e).position != to)
 
 
 def _lost_otherwise(here: SiteNow, after: SiteNow) -> list[Element]:
