@@ -3,6 +3,7 @@
 import html
 import io
 import json
+import os
 import re
 
 import pytest
@@ -44,23 +45,28 @@ REFUSED = [
 ]  # fmt: skip
 
 
-@pytest.mark.parametrize(("tag", "field", "text", "unit"), REFUSED)
-def test_what_cannot_be_is_answered_beside_its_field(maren, number, tag, field, text, unit):
-    more = {"rated_kva": "1234"} if field == "origin" else {}
-    answer = change(maren, number, tag, **{field: text}, **{f"unit.{field}": unit}, **more)
-    if field == "tag" and not text:
-        assert answer.status_code == 302, "an empty tag changes none"
-        return
-    assert answer.status_code == 422 and drafting.draft(the_site(), number).step == 0
-    shown = answer.get_data(as_text=True)
-    assert f'id="wrong-change-{element_id(tag)}-{field}"' in shown or f"wrong-change-{element_id(tag)}" in shown
-    # a choice that there is not cannot stand in a list
-    assert text in shown or field in ("normal_position", "curve", "conductor_size", "origin")
+def test_what_cannot_be_is_answered_beside_its_field(maren, number):
+    for case in REFUSED:
+        tag, field, text, unit = case
+        more = {"rated_kva": "1234"} if field == "origin" else {}
+        answer = change(maren, number, tag, **{field: text}, **{f"unit.{field}": unit}, **more)
+        if field == "tag" and not text:
+            assert answer.status_code == 302, "an empty tag changes none"
+            continue
+        assert answer.status_code == 422 and drafting.draft(the_site(), number).step == 0, case
+        shown = answer.get_data(as_text=True)
+        assert f'id="wrong-change-{element_id(tag)}-{field}"' in shown or f"wrong-change-{element_id(tag)}" in shown, (
+            case
+        )
+        # a choice that there is not cannot stand in a list
+        assert text in shown or field in ("normal_position", "curve", "conductor_size", "origin"), case
 
 
 def test_saving_what_was_shown_changes_nothing(maren, number):
     """Every form of every piece, sent back as it came: no difference, and no basis that nobody told."""
-    for e in drafting.draft(the_site(), number).document["elements"]:
+    elements = drafting.draft(the_site(), number).document["elements"]
+    one_of_each = {(e["kind"], e.get("curve", {}).get("kind")): e for e in elements}.values()
+    for e in elements if os.environ.get("SOAK") else one_of_each:
         shown = maren.get(f"/network/build/{number}?e={e['id']}").get_data(as_text=True)
         for form in re.findall(r'<form method="post"[^>]*?/change".*?</form>', shown, re.S):
             data = {}
@@ -100,7 +106,7 @@ def test_a_document_that_leads_nowhere_is_still_a_page(maren, number):
     broken = drafting.begin_with(act("maren"), document, "brought in")
     for path in ("", "/assumed", "/differences", "/table?kind=cable", "/effect", "/document.json", "/document.xlsx"):
         assert maren.get(f"/network/build/{broken}{path}").status_code == 200, path
-    for e in document["elements"]:
+    for e in document["elements"][::3]:
         assert maren.get(f"/network/build/{broken}?e={e['id']}").status_code == 200, e["tag"]
 
 
