@@ -25,7 +25,7 @@ from spinel.core.network.now import DeviceNow
 from spinel.core.network.ways import Auxiliary, everything, reach
 
 LIVE, MAY, OPEN, BLOCKED = "live", "may", "open", "blocked"
-#: So many ways of one supply, and in all, are drawn; that there are more is told.
+#: So many ways of one supply are drawn, and in all, unless there are more supplies; that there are more is told.
 EACH, MOST = 4, 40
 #: So many paths of one end are looked through for ways that differ.
 LOOKED = 50
