@@ -20,7 +20,7 @@ from spinel.actions import (
 from spinel.actions.acting import Act
 from spinel.actions.verifying import verify
 from spinel.actions.walking import SeenThere
-from spinel.core.canonical import content_hash
+from spinel.core.canonical import content_hash, digest
 from spinel.core.editing import acts, groups
 from spinel.core.errors import DocumentError, InputError, NotAllowed, NotFound, NotKept, Refusal, Stale
 from spinel.core.network.sheets import Fault
@@ -53,6 +53,18 @@ def one(number, tag):
 def edit(number, change, login="maren", seen=None, **more):
     step = drafting.draft(the_site(), number).step if seen is None else seen
     return drafting.edit(act(login), number, step, change, **more)
+
+
+def all_so(number):
+    drafting.answer_pieces(act("maren"), number, {p.key: "so" for p in drafting.pieces(the_site(), number)})
+
+
+def to_publish(number):
+    """The hash of what the signer is shown; where there is nothing yet to show, none."""
+    try:
+        return digest(drafting.text_to_publish(the_site(), number))
+    except Refusal:
+        return ""
 
 
 def published():
@@ -95,7 +107,7 @@ def test_only_coordinators_build(open_db, login):
         lambda a: drafting.begin(a), lambda a: drafting.edit(a, number, 0, setting("T1", x_r=9)),
         lambda a: drafting.undo(a, number, 0), lambda a: drafting.answer(a, number, {}),
         lambda a: drafting.throw_away(a, number), lambda a: drafting.bring_up(a, number, 0, {}),
-        lambda a: drafting.publish(a, number, 0, PASSWORD, "a fine reason", ""),
+        lambda a: drafting.publish(a, number, "0", PASSWORD, "a fine reason", ""),
         lambda a: drafting.mended(a, number, {}), lambda a: drafting.begin_with(a, {}, WHAT),
     ):  # fmt: skip
         with pytest.raises(NotAllowed):
@@ -148,7 +160,12 @@ class TestPublishing:
 
     def publish(self, number, login="maren", **more):
         draft = drafting.draft(the_site(), number)
-        given = {"seen": draft.step, "password": PASSWORD, "note": "read off the plate", "against": draft.base} | more
+        given = {
+            "seen": to_publish(number),
+            "password": PASSWORD,
+            "note": "read off the plate",
+            "against": draft.base,
+        } | more
         return drafting.publish(act(login), number, **given)
 
     def test_nothing_is_published_before_somebody_says_that_it_is_so(self, open_db):
@@ -156,7 +173,7 @@ class TestPublishing:
         with pytest.raises(Refusal) as why:
             self.publish(number)
         assert why.value.rule.code == "drafting-a-split-is-honest"
-        drafting.answer_pieces(act("maren"), number, {}, "so")
+        all_so(number)
         revision, _ = self.publish(number)
         assert revision == published().number and drafting.draft(the_site(), number).state == "published"
         assert the_site().as_it_is().network.by_tag["T1"].x_r == 9
@@ -175,6 +192,38 @@ class TestPublishing:
         assert left.state == "open" and left.base == published().hash and not left.behind
         assert [p.name for p in drafting.pieces(the_site(), number)] == ["T2"]
         assert left.answers == {}, "what was not built then may be by now"
+
+    def test_what_is_changed_again_is_asked_again(self, open_db):
+        """An answer is for what was there to see, and a signature for what would be published then."""
+        number = self.ready(x_r=9)
+        before = {p.name: p.key for p in drafting.pieces(the_site(), number)}
+        drafting.answer_pieces(act("maren"), number, {before["T1"]: "not-yet"})
+        edit(number, setting("T1", x_r=7))
+        assert [p.answer for p in drafting.pieces(the_site(), number)] == [""]
+        with pytest.raises(Refusal):
+            self.publish(number)
+        with pytest.raises(Stale):
+            drafting.answer_pieces(act("maren"), number, {before["T1"]: "so"})
+        all_so(number)
+        seen = to_publish(number)
+        # undone by another, and something else done: a state of the same number
+        drafting.undo(act("tavi"), number, drafting.draft(the_site(), number).step)
+        edit(number, setting("T1", x_r=5), "tavi")
+        all_so(number)
+        with pytest.raises(Stale):
+            self.publish(number, seen=seen)
+        # as it was answered, it is answered
+        drafting.undo(act("tavi"), number, drafting.draft(the_site(), number).step)
+        assert [p.answer for p in drafting.pieces(the_site(), number)] == ["not-yet"]
+
+    def test_a_signature_is_for_the_part_that_was_shown(self, open_db):
+        number = self.ready(x_r=9)
+        edit(number, setting("T2", x_r=8))
+        all_so(number)
+        seen, keys = to_publish(number), {p.name: p.key for p in drafting.pieces(the_site(), number)}
+        drafting.answer_pieces(act("tavi"), number, {keys["T2"]: "not-yet"})
+        with pytest.raises(Stale):
+            self.publish(number, seen=seen)
 
     def test_a_part_that_cannot_stand_alone_is_refused(self, open_db):
         number = begun()
@@ -197,7 +246,7 @@ class TestPublishing:
         number = self.ready(x_r=9)
         other = self.ready("T2", x_r=8)
         for n in (number, other):
-            drafting.answer_pieces(act("maren"), n, {}, "so")
+            all_so(n)
         self.publish(other, "tavi")
         assert drafting.draft(the_site(), number).behind
         with pytest.raises(Refusal):
@@ -209,7 +258,7 @@ class TestPublishing:
 
     def test_where_both_changed_one_field_a_side_is_chosen(self, open_db):
         number, other = self.ready(x_r=9), self.ready(x_r=8)
-        drafting.answer_pieces(act("maren"), other, {}, "so")
+        all_so(other)
         self.publish(other, "tavi")
         conflicts = drafting.bring_up(act("maren"), number, 1, {})
         assert [(c.name, c.field) for c in conflicts] == [("T1", "x_r")]
@@ -218,11 +267,11 @@ class TestPublishing:
         assert one(number, "T1")["x_r"] == 9 and not drafting.draft(the_site(), number).behind
 
     @pytest.mark.parametrize(("given", "error"), [
-        ({"password": "wrong"}, (Refusal, InputError)), ({"note": ""}, InputError), ({"seen": 0}, Stale), ({"against": "x"}, Refusal),
+        ({"password": "wrong"}, (Refusal, InputError)), ({"note": ""}, InputError), ({"seen": "0"}, Stale), ({"against": "x"}, Refusal),
     ])  # fmt: skip
     def test_nothing_half_done_is_left(self, open_db, given, error):
         number = self.ready(x_r=9)
-        drafting.answer_pieces(act("maren"), number, {}, "so")
+        all_so(number)
         before = published()
         with pytest.raises(error):
             self.publish(number, **given)
@@ -236,14 +285,14 @@ class TestPublishing:
             return WHAT
 
         edit(number, broken)
-        drafting.answer_pieces(act("maren"), number, {}, "so")
+        all_so(number)
         with pytest.raises(DocumentError):
             self.publish(number)
         assert drafting.draft(the_site(), number).state == "open"
 
     def test_a_commit_that_fails_leaves_draft_and_network_as_they_were(self, open_db, monkeypatch):
         number = self.ready(x_r=9)
-        drafting.answer_pieces(act("maren"), number, {}, "so")
+        all_so(number)
         before = published()
         monkeypatch.setattr(ledger, "append", lambda *_: (_ for _ in ()).throw(NotKept("the disk is full")))
         with pytest.raises(NotKept):
@@ -255,9 +304,9 @@ class TestPublishing:
 def test_an_earlier_revision_comes_back_as_a_draft(open_db):
     number = begun()
     edit(number, setting("T1", x_r=9))
-    drafting.answer_pieces(act("maren"), number, {}, "so")
+    all_so(number)
     draft = drafting.draft(the_site(), number)
-    drafting.publish(act("maren"), number, draft.step, PASSWORD, "a fine reason", draft.base)
+    drafting.publish(act("maren"), number, to_publish(number), PASSWORD, "a fine reason", draft.base)
     old = drafting.begin(act("maren"), 1)
     assert one(old, "T1")["x_r"] == 6.5
     assert [d.name for d in drafting.differs(the_site(), old)] == ["T1"]

@@ -368,9 +368,12 @@ def _problems(document: Document) -> list[Problem]:
     return []
 
 
-def key_of(difference: Difference) -> str:
-    """By what the answer to a difference is kept."""
-    return f"{difference.group}/{difference.id}"
+def key_of(difference: Difference, document: Document) -> str:
+    """By what the answer to a difference is kept: it holds for just this difference of just this record. What is
+    changed again is asked again."""
+    records = [document["site"]] if difference.group == "site" else document.get(difference.group, [])
+    record = next((r for r in records if difference.group == "site" or r.get("id") == difference.id), None)
+    return f"{difference.group}/{difference.id}/{digest(canonical([asdict(difference), record]))[:16]}"
 
 
 @on_site
@@ -393,9 +396,10 @@ def answer(act: Act, number: str, answers: Mapping[str, str]) -> None:
 @dataclass(frozen=True, kw_only=True)
 class Piece:
     """Differences that are answered together: a piece of equipment with its nodes and enclosures, or one record.
-    ``answer``: empty while none is given."""
+    ``key``: changes with any of them; ``keys``: of each; ``answer``: empty while none is given."""
 
     key: str
+    keys: tuple[str, ...]
     name: str
     differences: tuple[Difference, ...]
     answer: str
@@ -409,56 +413,49 @@ def pieces(site: Site, number: str) -> tuple[Piece, ...]:
 
 def _pieces(row: NetworkDraft) -> tuple[Piece, ...]:
     base, whole, said = _base(row), json.loads(_state(row, row.at_step)[1]), json.loads(row.answers)
-    found = differences(base, whole)
-    return tuple(
-        Piece(
-            key=key_of(together[0]), name=together[0].name, differences=together,
-            answer=next(iter(answers)) if len(answers := {said.get(key_of(d), "") for d in together}) == 1 else "",
-        )
-        for together in belonging(found, base, whole)
-    )  # fmt: skip
+    found = []
+    for together in belonging(differences(base, whole), base, whole):
+        keys = tuple(key_of(d, whole) for d in together)
+        answers = {said.get(k, "") for k in keys}
+        found.append(Piece(
+            key=f"{together[0].group}/{together[0].id}/{digest(canonical(keys))[:16]}", keys=keys,
+            name=together[0].name, differences=tuple(together), answer=answers.pop() if len(answers) == 1 else "",
+        ))  # fmt: skip
+    return tuple(found)
 
 
 @on_site
-def answer_pieces(act: Act, number: str, said: Mapping[str, str], every: str = "") -> None:
-    """The same for pieces, each with what belongs to it. ``every``: for all of them."""
-    keys: dict[str, str] = {}
-    for piece in pieces(act.site, number):
-        value = every or said.get(piece.key, "")
-        if value:
-            keys |= {key_of(d): value for d in piece.differences}
-    answer(act, number, keys)
+def answer_pieces(act: Act, number: str, said: Mapping[str, str]) -> None:
+    """The same for pieces, each with what belongs to it. Stale where one of them is no longer what was answered."""
+    row, there = _row(number), {p.key: p for p in pieces(act.site, number)}
+    if not said.keys() <= there.keys():
+        raise Stale("draft-of-the-network", row.number, row.changed_by, row.changed_at)
+    answer(act, number, {key: value for of, value in said.items() for key in there[of].keys})
 
 
 @on_site
 def text_to_publish(site: Site, number: str) -> str:
-    """The document that would be published: all of it, or the part that is so. Refusal as publishing has it."""
+    """The document that would be published: all of it, or the part that is so. Refusal where a difference has no answer
+    yet, or what is not built is needed by what is so."""
     row = _row(number)
     part = _part(row)
     return canonical(part) if part is not None else _state(row, row.at_step)[1]
 
 
-@on_site
-def part_that_is_so(site: Site, number: str) -> Document | None:
-    """The document with what is so already and without what is not built; None where no part of it waits. Refusal where
-    a difference has no answer yet, or what is not built is needed by what is so."""
-    row = _row(number)
-    return _part(row)
-
-
 def _part(row: NetworkDraft) -> Document | None:
+    """What is so already without what is not built; None where no part of it waits."""
     base, whole, said = _base(row), json.loads(_state(row, row.at_step)[1]), json.loads(row.answers)
     found = differences(base, whole)
-    open_ = [each[0] for each in belonging(found, base, whole) if any(key_of(d) not in said for d in each)]
-    if open_ and (row.base or any(said.get(key_of(d)) == NOT_YET for d in found)):
+    open_ = [each[0] for each in belonging(found, base, whole) if any(key_of(d, whole) not in said for d in each)]
+    if open_ and (row.base or any(said.get(key_of(d, whole)) == NOT_YET for d in found)):
         raise Refusal(
             say("drafting-a-split-is-honest"),
             say("drafting-not-answered", names=tuple(dict.fromkeys(d.name for d in open_))),
             say("drafting-answer-each"),
         )
-    if not any(said.get(key_of(d)) == NOT_YET for d in found):
+    if not any(said.get(key_of(d, whole)) == NOT_YET for d in found):
         return None
-    part = chosen_part(base, whole, {(d.group, d.id) for d in found if said.get(key_of(d)) == SO})
+    part = chosen_part(base, whole, {(d.group, d.id) for d in found if said.get(key_of(d, whole)) == SO})
     wrong = _problems(part)
     if wrong:
         raise Refusal(
@@ -509,18 +506,18 @@ def _end(unit: Unit, row: NetworkDraft, state: str) -> None:
 
 
 @on_site
-def publish(act: Act, number: str, seen: int, password: str, note: str, against: str) -> tuple[int, list[str]]:
+def publish(act: Act, number: str, seen: str, password: str, note: str, against: str) -> tuple[int, list[str]]:
     """Publish what of a draft is so on site; what is not built stays in it, compared with the new revision. ``seen``,
-    ``against``: the state, and the hash of the revision, that the signer saw. The revision's number, and what it
-    stopped. Refusal, DocumentError, Stale: nothing is published."""
+    ``against``: hash of what would be published, and of the revision, as the signer saw them. The revision's
+    number, and what it stopped. Refusal, DocumentError, Stale: nothing is published."""
     may(act)
     if repeated(act):
         return act.site.as_it_is().number, []
     row, said = _row(number), texts.REASON.check(note, "note")
     _is_open(row)
-    if seen != row.at_step:
-        raise Stale("draft-of-the-network", row.number, row.changed_by, row.changed_at)
     part, text = _part(row), text_to_publish(act.site, number)
+    if seen != digest(text):
+        raise Stale("draft-of-the-network", row.number, row.changed_by, row.changed_at)
     confirm_identity(act, password)
     version = row.version
 

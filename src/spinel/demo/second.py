@@ -87,7 +87,7 @@ def build(site: Site, moment: datetime) -> None:
         _curves(act(), number)
         draft = drafting.draft(site, number)
         note = "As built, from the letter, the plates and drawing 11; curves are generic until their sheets come"
-        drafting.publish(act(), number, draft.step, PASSWORD, note, "")
+        drafting.publish(act(), number, draft.hash, PASSWORD, note, "")
         # what comes next is planned: nobody needs to answer for it yet
         plan = drafting.begin(act())
         _edit(act(), plan, "battery", "MSB-1", {

@@ -14,6 +14,7 @@ from werkzeug.datastructures import MultiDict
 from spinel.actions import drafting, revisions
 from spinel.actions.drafting import Change, Conflicted, NetworkInMaking
 from spinel.core import quantities as q
+from spinel.core.canonical import digest
 from spinel.core.editing import acts, branch, groups, plates
 from spinel.core.editing.records import Record, Sheet
 from spinel.core.editing.units import Beside, plain, typed, units
@@ -545,17 +546,17 @@ def _differences(number: str, failed: forms.Failed | None = None, conflicts: tup
     draft = drafting.draft(site(), number)
     found, problems = drafting.differs(site(), number), drafting.problems(site(), number)
     waits: Sayable = ""
-    part, effects = None, None
+    text, effects = draft.text, None
     if not problems and found and not draft.behind:
         try:
-            part = drafting.part_that_is_so(site(), number)
+            text = drafting.text_to_publish(site(), number)
         except Refusal as error:
             waits = error.said
-        effects = revisions.effects(site(), drafting.text_to_publish(site(), number) if not waits else draft.text)
+        effects = revisions.effects(site(), text)
     pieces = drafting.pieces(site(), number)
     return render_template(
         "network/draft_differences.html", draft=draft, found=found, problems=problems, failed=failed,
-        conflicts=conflicts, effects=effects, waits=waits, split=part is not None, pieces=pieces,
+        conflicts=conflicts, effects=effects, waits=waits, split=text != draft.text, pieces=pieces, seen=digest(text),
         answer=verdicts.compared(found, None, effects), **_effect(draft, problems),
     )  # fmt: skip
 
@@ -565,12 +566,10 @@ def answer(number: str):
     """Is it so already? Of one piece with what belongs to it, or of all at once."""
 
     def do() -> None:
-        said = {}
-        for key, value in request.form.items():
-            if key.startswith("so."):
-                said[key.removeprefix("so.")] = value
-        every = forms.text("every")
-        drafting.answer_pieces(act(), number, said, every)
+        said = {k.removeprefix("so."): v for k, v in request.form.items() if k.startswith("so.")}
+        if every := forms.text("every"):
+            said = dict.fromkeys(request.form.getlist("shown"), every)
+        drafting.answer_pieces(act(), number, said)
 
     back = url_for("drafting.differences", number=number)
     return forms.attempt("answer", do, lambda _: back, partial(_differences, number))
@@ -602,7 +601,7 @@ def publish(number: str):
 
     def do() -> tuple[int, list[str]]:
         password, against = request.form.get("password", ""), forms.text("against")
-        return drafting.publish(act(), number, _seen(), password, forms.text("note"), against)
+        return drafting.publish(act(), number, forms.text("seen"), password, forms.text("note"), against)
 
     return forms.attempt("publish", do, then, partial(_differences, number))
 
