@@ -12,6 +12,7 @@ from spinel.actions import (
     drafting,
     equipment,
     jobs,
+    kept_up,
     records,
     revisions,
     source_ways,
@@ -395,8 +396,8 @@ class TestWalkDown:
 
 
 class TestUpkeep:
-    def record(self, tag, result="good", due="2027-01-01", day="2026-11-02"):
-        done = Upkept(day=day, what="Trip test", done_by="Somebody", result=result, due=due)
+    def record(self, tag, result="good", due="2027-01-01", day="2026-11-02", what="Trip test"):
+        done = Upkept(day=day, what=what, done_by="Somebody", result=result, due=due)
         attachments.record_upkeep(act("ivo"), element_id(tag), done)
 
     def test_what_is_overdue_or_failed_is_no_normal_operation(self, open_db):
@@ -416,6 +417,32 @@ class TestUpkeep:
         assert equipment.card(the_site(), element_id(tag)).not_kept == ()
         self.record(clears, "failed", "")
         assert [t for t, _ in equipment.card(the_site(), element_id(tag)).not_kept] == [clears]
+
+    def test_neither_a_look_nor_other_work_hides_what_failed_or_is_overdue(self, open_db):
+        """Whatever was done since: only the same work done well settles it. A look that found all well maintains nothing."""
+        one = element_id("F-A1")
+
+        def state():
+            return kept_up.of_one(the_site(), one).state
+
+        walking.keep(act("ivo"), one, SeenThere(condition="good", plate={}))
+        assert kept_up.of_one(the_site(), one).properly is None, "somebody passed by"
+        for result, due, expected in (("failed", "", "failed"), ("good", "2026-11-10", "overdue")):
+            self.record("F-A1", result, due)
+            self.record("F-A1", due="", day="2026-11-20", what="Cleaned and tightened")
+            walking.keep(act("ivo"), one, SeenThere(condition="good", note="Label crooked", plate={}))
+            walking.keep(act("ivo"), one, SeenThere(note="Label crooked", plate={}))
+            assert state() == expected
+        self.record("F-A1", day="2026-11-20", what=" trip  TEST")
+        assert state() == "kept"
+        walking.keep(act("ivo"), one, SeenThere(condition="failed", plate={}))
+        assert state() == "failed"
+
+    def test_a_note_alone_is_something_to_see_to(self, open_db):
+        before = attachments.upkeep(the_site(), element_id("F-A1"))
+        walking.keep(act("ivo"), element_id("F-A1"), SeenThere(note="Hums", plate={}))
+        assert attachments.upkeep(the_site(), element_id("F-A1")) == before
+        assert [f["value"] for d in drafting.drafts(the_site()) for f in d.faults] == ["Hums"]
 
     @pytest.mark.parametrize("wrong", [{"day": "2026-12-24"}, {"due": "2026-11-01"}, {"result": "fine"}])
     def test_what_cannot_be_is_refused(self, open_db, wrong):

@@ -111,7 +111,7 @@ def file(site: Site, name: str) -> Path:
 @on_site
 def upkeep(site: Site, element_id: str) -> list[Upkept]:
     """What was done, the latest first."""
-    return store.upkeep(element_id)
+    return store.upkeep(element_id).get(element_id, [])
 
 
 @on_site

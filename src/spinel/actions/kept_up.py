@@ -6,7 +6,7 @@ from collections.abc import Iterable, Mapping
 from datetime import date
 
 from spinel.actions.acting import utc_moment
-from spinel.actions.site import SiteNow
+from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core.upkeep import KeptUp, kept_up
 from spinel.store import attachments, ledger
 
@@ -16,8 +16,15 @@ MAINTAINED = "maintained"
 
 def of_each(here: SiteNow, element_ids: Iterable[str]) -> dict[str, KeptUp]:
     """By element; those of which nothing was ever recorded are among them."""
-    last, today = attachments.last_upkeep(), day_of_record(here)
-    return {i: kept_up(last.get(i), today) for i in element_ids}
+    ids = list(element_ids)
+    done, today = attachments.upkeep(ids[0] if len(ids) == 1 else ""), day_of_record(here)
+    return {i: kept_up(done.get(i, ()), today) for i in ids}
+
+
+@on_site
+def of_one(site: Site, element_id: str) -> KeptUp:
+    """As cards and decisions have it."""
+    return of_each(site.as_it_is(), [element_id])[element_id]
 
 
 def day_of_record(here: SiteNow) -> date:

@@ -25,7 +25,7 @@ from spinel.core.network.document import Element
 from spinel.core.network.now import position_words
 from spinel.core.network.sheets import Fault
 from spinel.core.said import say
-from spinel.core.upkeep import RESULTS, Upkept
+from spinel.core.upkeep import LOOK, RESULTS, Upkept
 from spinel.store import network as store
 from spinel.store import network_drafts
 
@@ -128,9 +128,9 @@ def keep(act: Act, element_id: str, seen: SeenThere) -> list[str]:
     if seen.position:
         touched = _found(act, element, seen, note)
     # each part is an act of its own, and answers to its own repeat
-    if seen.condition or note:
+    if seen.condition:
         day = act.site.as_it_is().day(act.now).isoformat()
-        done = Upkept(day=day, what="Walk-down", done_by=act.actor.name, result=seen.condition or "good", note=note)
+        done = Upkept(day=day, what=LOOK, done_by=act.actor.name, result=seen.condition, note=note)
         attachments.record_upkeep(_part(act, "condition"), element_id, done)
     _differences(_part(act, "record"), element, seen)
     return touched
@@ -174,6 +174,9 @@ def _differences(act: Act, element: Element, seen: SeenThere) -> None:
     if seen.lock is not None and bool(seen.lock) != bool(device.locks):
         said = say("walking-a-lock-seen", lock=seen.lock) if seen.lock else say("walking-no-lock-seen")
         notes.append(Fault(WALKED, 0, element.tag, said, say("walking-lock-otherwise")))
+    if seen.note and not seen.position and not seen.condition:
+        # nobody said how it is: no find and no condition is made of a note
+        notes.append(Fault(WALKED, 0, element.tag, seen.note, say("walking-noted")))
     if seen.plate or seen.absent:
         number = _draft(act)
         draft = drafting.draft(act.site, number)

@@ -41,12 +41,16 @@ def has(file: str) -> bool:
     return bool(rows("SELECT 1 FROM attachment WHERE file = ? LIMIT 1", file))
 
 
-def upkeep(element_id: str) -> list[Upkept]:
-    """The latest first."""
-    query = """SELECT day, what, done_by, result, due, note, by FROM maintenance WHERE element_id = ?
-        ORDER BY day DESC, id DESC"""
+def upkeep(element_id: str = "") -> dict[str, list[Upkept]]:
+    """The latest first, by element; of one, or of all that were ever looked after."""
     names = ("day", "what", "done_by", "result", "due", "note", "by")
-    return [Upkept(**dict(zip(names, row, strict=True))) for row in rows(query, element_id)]
+    query = (
+        f"SELECT element_id, {', '.join(names)} FROM maintenance WHERE ? IN ('', element_id) ORDER BY day DESC, id DESC"
+    )
+    found: dict[str, list[Upkept]] = {}
+    for owner, *row in rows(query, element_id):
+        found.setdefault(owner, []).append(Upkept(**dict(zip(names, row, strict=True))))
+    return found
 
 
 def keep_upkeep(element_id: str, done: Upkept, at: str) -> None:
@@ -54,13 +58,6 @@ def keep_upkeep(element_id: str, done: Upkept, at: str) -> None:
         element_id=element_id, day=done.day, what=done.what, done_by=done.done_by, result=done.result, due=done.due,
         note=done.note, at=at, by=done.by,
     ).execute()  # fmt: skip
-
-
-def last_upkeep() -> dict[str, tuple[str, str, str]]:
-    """Of every piece of equipment that was ever looked after: day, result and when it is due, of the last time."""
-    query = """SELECT element_id, day, result, due FROM maintenance m WHERE id = (SELECT id FROM maintenance
-        WHERE element_id = m.element_id ORDER BY day DESC, id DESC LIMIT 1)"""
-    return {element_id: (day, result, due) for element_id, day, result, due in rows(query)}
 
 
 def referred() -> set[str]:

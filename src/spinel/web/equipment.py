@@ -6,10 +6,10 @@ from functools import partial
 
 from flask import Blueprint, render_template, request, send_file, url_for
 
-from spinel.actions import attachments
+from spinel.actions import attachments, kept_up
 from spinel.core.errors import InputError
 from spinel.core.said import say
-from spinel.core.upkeep import RESULTS, Upkept, kept_up
+from spinel.core.upkeep import RESULTS, Upkept
 from spinel.web import forms
 from spinel.web.here import here, site
 from spinel.web.session import act
@@ -33,10 +33,9 @@ def _page(element_id: str, failed: forms.Failed | None = None):
     now = here()
     element = now.network.get(element_id)
     done = attachments.upkeep(site(), element_id)
-    last = (done[0].day, done[0].result, done[0].due) if done else None
     return render_template(
         "network/equipment.html", element=element, failed=failed, done=done,
-        attached=attachments.of(site(), element_id), state=kept_up(last, now.day(act().now)), results=RESULTS,
+        attached=attachments.of(site(), element_id), state=kept_up.of_one(site(), element_id), results=RESULTS,
     )  # fmt: skip
 
 

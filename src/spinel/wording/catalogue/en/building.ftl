@@ -614,13 +614,14 @@ act-maintenance-recorded = maintenance recorded
 
 equipment-kept-kept = [b]Properly maintained[/], last on { $since }.
 equipment-kept-kept-due = [b]Properly maintained[/], last on { $since }, due again on { $due }.
-equipment-kept-overdue-due = [late]Not properly maintained:[/] it was due on { $due }, last done on { $since }.
-equipment-kept-failed = [late]Not properly maintained:[/] it failed on { $since }.
-equipment-kept-failed-due = [late]Not properly maintained:[/] it failed on { $since }. Due again on { $due }.
-equipment-no-upkeep-yet = Nobody has recorded any upkeep of it.
+equipment-kept-overdue-due = [late]Not properly maintained:[/] { $what } was due on { $due }, last done on { $since }.
+equipment-kept-failed = [late]Not properly maintained:[/] { $what } failed on { $since }.
+equipment-kept-failed-due = [late]Not properly maintained:[/] { $what } failed on { $since }. Due again on { $due }.
+equipment-no-upkeep-yet = Nobody has recorded that anything was done to it.
 equipment-upkeep = Upkeep
 equipment-no-upkeep = Nothing is recorded: whether it is properly maintained is asked with every job.
 equipment-record-upkeep = Something was done
+equipment-same-words = Each kind of work has its own due day, told apart by these words. What failed or is overdue is settled by the same work done again, by nothing else.
 equipment-record = Record it
 equipment-head-day = Day
 equipment-head-what = What was done
@@ -649,8 +650,8 @@ card-assumed = { $own ->
 card-not-kept-overdue = [late]{ $tag } is not properly maintained:[/] it was due on { $day }. Its clearing time is that of a device that works.
 card-not-kept-failed = [late]{ $tag } is not properly maintained:[/] it failed on { $day }. Its clearing time is that of a device that works.
 job-upkeep-kept = By its record it is in date, last on { $since }: left open, this counts as answered yes.
-job-upkeep-overdue = By its record it is overdue, last on { $since }: this counts as answered no.
-job-upkeep-failed = By its record it failed on { $since }: this counts as answered no.
+job-upkeep-overdue = By its record { $what } is overdue, last on { $since }: this counts as answered no.
+job-upkeep-failed = By its record { $what } failed on { $since }: this counts as answered no.
 
 ## web/asking.py, actions/asking.py
 
@@ -843,6 +844,7 @@ walking-plate = Plate of { $tag }
 walking-a-lock-seen = a lock { $lock }
 walking-no-lock-seen = no lock
 walking-lock-otherwise = the record of locks says otherwise: settle it on the spot
+walking-noted = noted on the walk-down: see to it
 walking-hang-it = stands at { $place }: hang it where it belongs
 codes-of = Codes of { $place }
 draft-to-see-to = To see to
