@@ -249,12 +249,12 @@ def test_a_room_is_walked_down_while_the_network_is_away(somebody):
     nothing_reaches_out(ivo, "walk-down")
     bar = ivo.locator(".walkbar b")
     expect(bar).to_have_text("Everything is sent.")
-    form = {tag: ivo.locator(f"#stand-{element_id(tag)} form") for tag in ("EDP-3", "EDP-9", "MC2-1D")}
-    form["EDP-3"].get_by_label("open", exact=True).check()
+    form = {tag: ivo.locator(f"#stand-{element_id(tag)} form") for tag in ("MC2-2B", "EDP-9", "MC2-1D", "EDP-5")}
+    form["MC2-2B"].get_by_label("open", exact=True).check()
     # the record shows once the eye has answered
-    expect(form["EDP-3"].locator(".recorded")).to_be_visible()
+    expect(form["MC2-2B"].locator(".recorded")).to_be_visible()
     ivo.context.set_offline(True)
-    form["EDP-3"].get_by_role("button", name="Keep it").click()
+    form["MC2-2B"].get_by_role("button", name="Keep it").click()
     form["EDP-9"].get_by_label("closed", exact=True).check()
     form["EDP-9"].get_by_label("no", exact=True).check()
     form["EDP-9"].get_by_role("button", name="Keep it").click()
@@ -269,8 +269,29 @@ def test_a_room_is_walked_down_while_the_network_is_away(somebody):
     ivo.goto("/network/build")
     ivo.get_by_role("link", name="ND-").first.click()
     expect(ivo.locator(".draftbar")).to_contain_text("Plate of MC2-1D")
-    ivo.goto("/records?subject=equipment:EDP-3&act=found")
+    ivo.goto("/records?subject=equipment:MC2-2B&act=found")
     expect(ivo.locator("table.ledger tbody tr")).to_have_count(1)
+    # what was recorded meanwhile by another is not overruled; the answer stays, with its reason, wherever one walks on to
+    ivo.goto("/network/walk?place=Pump%20house")
+    expect(bar).to_have_text("Everything is sent.")
+    ivo.context.set_offline(True)
+    form["EDP-5"].get_by_label("open", exact=True).check()
+    form["EDP-5"].get_by_role("button", name="Keep it").click()
+    expect(bar).to_have_text("1 kept on this device, to be sent")
+    maren = somebody("maren")
+    maren.goto("/network/walk?place=Pump%20house")
+    other = maren.locator(f"#stand-{element_id('EDP-5')} form")
+    other.get_by_label("closed", exact=True).check()
+    other.get_by_role("button", name="Keep it").click()
+    expect(other.locator(".done")).to_contain_text("✓")
+    ivo.context.set_offline(False)
+    ivo.goto("/network/walk")
+    refused = ivo.locator(".walk-refused li")
+    expect(refused).to_have_count(1)
+    expect(refused).to_contain_text("EDP-5 Not accepted: what is seen there now")
+    assert faults(ivo) == []
+    refused.get_by_role("button", name="I have read it").click()
+    expect(refused).to_have_count(0)
 
 
 def test_every_source_of_a_motor_control_center_and_what_opening_would_do(somebody):

@@ -1,6 +1,8 @@
 // A walk-down goes on while the network is away: each answer is kept on the device under its own request, and sent in
 // order until the server has it. The same request sent twice is recorded once.
 const STORE = "answers";
+// Of one answer: the server has answered for good; it has not yet; nobody answers at all, or somebody must sign in first.
+const [SENT, WAITS, OFF] = ["sent", "waits", "off"];
 
 function opened() {
   return new Promise((resolve, reject) => {
@@ -47,6 +49,7 @@ export function walk() {
   return {
     told: "",
     sending: false,
+    mustSignIn: false,
     async init() {
       await this.count();
       this.send();
@@ -55,9 +58,30 @@ export function walk() {
       setInterval(() => this.send(), 15000);
     },
     mine(answers) { return answers.filter((a) => a.person === this.$root.dataset.person); },
+    async waiting() {
+      return this.mine(await all()).filter((a) => !a.refused).sort((a, b) => a.at - b.at);
+    },
     async count() {
-      const left = this.mine(await all()).length;
-      this.told = (left ? this.$root.dataset.kept : this.$root.dataset.sent).replace("{}", left);
+      const left = (await this.waiting()).length;
+      const said = this.$root.dataset;
+      this.told = left && this.mustSignIn ? said.signin : (left ? said.kept : said.sent).replace("{}", left);
+      await this.listRefused();
+    },
+    // What the server did not take stays here with its reason until somebody has read it: its form may be long gone.
+    async listRefused() {
+      const list = this.$root.querySelector(".walk-refused");
+      list.replaceChildren(...this.mine(await all()).filter((a) => a.refused).map((answer) => {
+        const line = document.createElement("li");
+        const [tag, done] = [document.createElement("b"), document.createElement("button")];
+        tag.className = "tag";
+        tag.textContent = answer.tag;
+        done.className = "btn";
+        done.type = "button";
+        done.textContent = this.$root.dataset.read;
+        done.addEventListener("click", async () => { await gone(answer.request_id); await this.count(); });
+        line.append(tag, ` ${answer.refused} `, done);
+        return line;
+      }));
     },
     // First the eye, then the record: what was recorded shows once somebody has answered.
     async answered(event) {
@@ -81,7 +105,7 @@ export function walk() {
       const answer = {
         request_id: crypto.randomUUID(), person: this.$root.dataset.person, to: form.action,
         at: Date.now(), since: performance.now(), page: performance.timeOrigin, fields: [...new FormData(form).entries()].filter(([, v]) => typeof v === "string"),
-        stand: form.closest(".stand").id,
+        stand: form.closest(".stand").id, tag: form.querySelector(".tag").textContent,
       };
       await put(answer);
       form.classList.add("kept");
@@ -92,16 +116,21 @@ export function walk() {
     async send() {
       if (this.sending) { return; }
       this.sending = true;
+      this.mustSignIn = false;
       try {
-        for (const answer of this.mine(await all()).sort((a, b) => a.at - b.at)) {
-          if (!await this.sent(answer)) { break; }
+        const stuck = new Set();
+        for (const answer of await this.waiting()) {
+          // what was seen of one piece is sent in its order; one that cannot go keeps no other back
+          if (stuck.has(answer.stand)) { continue; }
+          const sent = await this.sent(answer);
+          if (sent === OFF) { break; }
+          if (sent === WAITS) { stuck.add(answer.stand); }
         }
       } finally {
         this.sending = false;
         await this.count();
       }
     },
-    // true: go on with the next; false: nobody answers, or somebody must sign in first
     async sent(answer) {
       const data = new FormData();
       for (const [name, value] of answer.fields) { data.append(name, value); }
@@ -116,28 +145,34 @@ export function walk() {
         got = await fetch(answer.to, {
           method: "POST", body: data, redirect: "manual", headers: { "X-CSRFToken": this.$root.dataset.token },
         });
-      } catch { return false; }
+      } catch { return OFF; }
       const form = document.querySelector(`#${CSS.escape(answer.stand)} form`);
       if (got.type === "opaqueredirect" || got.status === 401 || got.status === 400) {
-        this.told = this.$root.dataset.signin;
-        return false;
+        this.mustSignIn = true;
+        return OFF;
       }
-      // only what the server answered for good leaves the device: kept, or not acceptable
+      // only what the server recorded leaves the device; what it will never take is kept with its reason
+      if (got.status === 404) { return this.refuse(answer, form, this.$root.dataset.unknown); }
       const json = (got.headers.get("Content-Type") || "").includes("json");
-      if (!json || (got.status !== 200 && got.status !== 422)) { return false; }
+      if (!json || (got.status !== 200 && got.status !== 422)) { return WAITS; }
       const said = await got.json();
+      if (!said.kept) { return this.refuse(answer, form, said.says); }
       await gone(answer.request_id);
       if (form) {
+        const stopped = said.stopped.length ? this.$root.dataset.stopped.replace("{}", said.stopped.join(", ")) : "";
         form.classList.remove("kept");
-        if (said.kept) {
-          const stopped = said.stopped.length ? this.$root.dataset.stopped.replace("{}", said.stopped.join(", ")) : "";
-          say(form, "done", `✓ ${stopped}`);
-          form.classList.add("sent");
-        } else {
-          say(form, "wrong", said.says);
-        }
+        say(form, "done", `✓ ${stopped}`);
+        form.classList.add("sent");
       }
-      return true;
+      return SENT;
+    },
+    async refuse(answer, form, why) {
+      await put({ ...answer, refused: why });
+      if (form) {
+        form.classList.remove("kept");
+        say(form, "wrong", why);
+      }
+      return SENT;
     },
   };
 }
