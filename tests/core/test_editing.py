@@ -85,6 +85,50 @@ def test_what_nobody_gave_is_assumed_and_a_curve_never_is():
     assert not any(row.get("method") for row in rows), "no figure follows from a device that nobody has told to clear"
 
 
+def test_a_generic_curve_is_nobodys_plate_and_goes_with_the_rating_while_it_is_assumed():
+    sheet = bakery()
+    given = {"tag": "F-1", "breaker.rated_a": 400, "breaker.curve": generic("trip-all", 400)}
+    groups.hang(sheet, "feeder", node_of(sheet, "MSB-1"), given, {"from": "plate"})
+    breaker = next(e for e in sheet.document["elements"] if e.get("curve") == generic("trip-all", 400))
+    assert breaker["basis"]["curve"] == {"from": "assumed", "note": "generic"}
+    assert breaker["basis"]["rated_a"] == {"from": "plate"}
+
+    acts.change(sheet, "elements", breaker["id"], {"rated_a": 800}, {"from": "plate"})
+    assert tagged(sheet, breaker["tag"])["curve"] == generic("trip-all", 800)
+    # one that somebody read off stays what they read
+    acts.confirm(sheet, "elements", breaker["id"], ["curve"], {"from": "seen"})
+    acts.change(sheet, "elements", breaker["id"], {"rated_a": 400}, {"from": "plate"})
+    assert tagged(sheet, breaker["tag"])["curve"] == generic("trip-all", 800)
+
+
+def test_how_far_an_assumed_curve_could_carry_a_figure_is_tried():
+    sheet = bakery()
+    given = {"tag": "F-1", "breaker.rated_a": 400, "breaker.curve": generic("trip-all", 400), "breaker.interrupting_ka": 65,
+             "cable.length_m": 20, "cable.conductor_size": "500", "cable.per_phase": 1}  # fmt: skip
+    groups.hang(sheet, "feeder", node_of(sheet, "MSB-1"), given, {"from": "plate"})
+    curves = [r for r in reach.reach(sheet.document, 40.0) if r.doubt.field == "curve" and r.doubt.why == reach.ASSUMED]
+    assert curves and all(len(r.doubt.others) == 2 for r in curves)
+    assert max(r.most for r in curves) > 0.05
+
+
+def test_nobody_looked_at_the_plate_of_a_copy_nor_at_its_way_out():
+    sheet = bakery()
+    groups.hang(sheet, "feeder", node_of(sheet, "MSB-1"), {"tag": "F-1", "board": "PNL-1"}, {"from": "plate"})
+    for box in sheet.document["enclosures"]:
+        box["escape_clear"], box["basis"] = True, {**box.get("basis", {}), "escape_clear": {"from": "seen"}}
+    before = {e["id"] for e in sheet.document["enclosures"]}
+    head = next(e for e in sheet.document["elements"] if "F-1" in e["tag"] and e["kind"] == "breaker")
+    record = sheet.of("elements", head["id"])
+    record.pop("basis", None)
+    record["rated_a"] = 225
+    branch_tags = {e["tag"]: f"{e['tag']}-copy" for e in sheet.document["elements"]}
+    made = acts.duplicate(sheet, head["id"], node_of(sheet, "MSB-1"), branch_tags)
+    new = [e for e in sheet.document["enclosures"] if e["id"] not in before]
+    assert new and not any("escape_clear" in e or "escape_clear" in e.get("basis", {}) for e in new)
+    copied = next(e for e in sheet.document["elements"] if e["id"] in made and e.get("rated_a") == 225)
+    assert copied["basis"]["rated_a"] == {"from": "assumed"}
+
+
 #: 75 hp at 0.86 and 0.936: 0.7457 kW a horsepower (550 ft lbf/s, a definition) over power factor and efficiency.
 UNITS = [
     ("motor", "rated_kva", q.RATED_KVA, "75", "hp", Beside(power_factor=0.86, efficiency=0.936), 69.478),

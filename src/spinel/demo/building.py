@@ -49,8 +49,7 @@ def planned(demo: Demo) -> None:
             "cable.conductor_size": "1", "cable.length_m": 43.3, "motor.rated_kva": 69.5,
         }  # fmt: skip
         made = groups.hang(own, "starter", node, given, {"from": "drawing", "note": "E-104"})
-        breaker, motor = own.element(made[0]), own.element(made[-1])
-        breaker["basis"]["curve"] = {"from": "assumed", "note": "generic"}
+        motor = own.element(made[-1])
         motor["basis"]["rated_kva"] = {"from": "plate"}
         acts.retag(own, {made[0]: "MC1-3C", made[1]: "K-3C", made[2]: "W-P22"})
         sheet.document = own.document

@@ -16,7 +16,7 @@ from spinel.core.curves.traced import AxisMark, traced
 from spinel.core.editing.records import Record, Sheet, put
 from spinel.core.editing.units import plain
 from spinel.core.errors import InputError, NotFound
-from spinel.core.network.basis import ASSUMED, ORIGINS
+from spinel.core.network.basis import ORIGINS
 from spinel.core.network.kinds import KIND
 from spinel.core.quantities import RATED_A
 from spinel.core.said import Sayable, say
@@ -133,7 +133,7 @@ def _unknown(how: str) -> Made:
 
 
 def _by_kind() -> Made:
-    return {"generic": forms.text("generic")}, {"from": ASSUMED, "note": "generic"}
+    return {"generic": forms.text("generic")}, {}
 
 
 def _by_settings() -> Made:

@@ -17,6 +17,10 @@ from spinel.core.said import say
 CurveData = dict[str, Any]
 
 
+class GenericCurve(dict[str, Any]):
+    """The JSON form of a generic curve: wherever it is put, it is nobody's plate."""
+
+
 @dataclass(frozen=True)
 class Generic:
     """``devices``: kinds of equipment that it fits. ``at``: its JSON form for a rating, A."""
@@ -89,7 +93,7 @@ LIBRARY: tuple[Generic, ...] = (
 BY_ID: Mapping[str, Generic] = {g.id: g for g in LIBRARY}
 
 
-def generic(curve_id: str, rated_a: object) -> CurveData:
+def generic(curve_id: str, rated_a: object) -> GenericCurve:
     """The JSON form of a generic curve at a device's rating, A; InputError without a rating.
 
     >>> generic("trip-long-instantaneous", 400)["instantaneous_a"]
@@ -100,7 +104,30 @@ def generic(curve_id: str, rated_a: object) -> CurveData:
         raise InputError("curve", curve_id, say("one-of", options=tuple(BY_ID)))
     if rated_a is None:
         raise InputError("curve", curve_id, say("curves-library-needs-the-rating"))
-    return found.at(RATED_A.check(rated_a, "rated_a"))
+    return GenericCurve(found.at(RATED_A.check(rated_a, "rated_a")))
+
+
+def rescaled(curve: Mapping[str, Any], was_a: float, now_a: float) -> GenericCurve | None:
+    """A generic curve of a rating at another, A; None for a curve that is no generic one at the first.
+
+    >>> rescaled(generic("trip-all", 400), 400, 800) == generic("trip-all", 800)
+    True
+    >>> rescaled({**generic("trip-all", 400), "long_delay_s": 9}, 400, 800) is None
+    True
+    """
+    same = next((g for g in LIBRARY if g.at(float(was_a)) == curve), None)
+    return None if same is None else generic(same.id, now_a)
+
+
+def instead(kind: str, volts: float, rated_a: float) -> tuple[CurveData, ...]:
+    """What an assumed curve of a device at a voltage may be in its place: the quickest and the slowest there."""
+    low = {"breaker": ("thermal-magnetic-low", "trip-long-short-slow"), "fuse": ("fuse-fast", "fuse-delay")}
+    high = {
+        "breaker": ("relay-extremely-inverse", "relay-very-inverse-slow"),
+        "fuse": ("fuse-fast", "fuse-medium-voltage"),
+    }
+    named = (low if volts <= 1000 else high).get(kind, ())
+    return tuple(BY_ID[i].at(rated_a) for i in named)
 
 
 def fits(kind: str) -> tuple[Generic, ...]:

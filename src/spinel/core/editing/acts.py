@@ -9,8 +9,9 @@ import re
 from collections.abc import Iterable, Mapping, Sequence
 from typing import Any
 
-from spinel.core.editing import branch, named, usual
-from spinel.core.editing.records import Origin, Record, Sheet, assume, put
+from spinel.core.curves.library import rescaled
+from spinel.core.editing import branch, named, plates, usual
+from spinel.core.editing.records import PLAIN, Origin, Record, Sheet, assume, put
 from spinel.core.errors import InputError
 from spinel.core.network.basis import ASSUMED, assumed
 from spinel.core.network.kinds import KIND
@@ -27,7 +28,8 @@ MOST = 2000
 def change(sheet: Sheet, group: str, record_id: str, values: Mapping[str, Any], origin: Origin) -> None:
     """Set fields of a record; None takes one out. Only what differs is taken to come from ``origin``.
 
-    A voltage goes with everything that is joined to the node without a transformer or converter between.
+    A voltage goes with everything that is joined to the node without a transformer or converter between; a generic
+    curve that is only assumed goes with the rating of its device.
     """
     record = sheet.of(group, record_id)
     for field, value in values.items():
@@ -36,7 +38,10 @@ def change(sheet: Sheet, group: str, record_id: str, values: Mapping[str, Any], 
         if field == "tag":
             retag(sheet, {record_id: str(value)})
         elif record.get(field) != value:
+            was = record.get(field)
             put(record, field, value, origin)
+            if field == "rated_a" and was and value:
+                _curves_with_rating(record, float(was), float(value), values)
             if field == "nominal_voltage_v" and value is not None:
                 _with_voltage(sheet, record_id, value, origin)
             if field == "equipment_class":
@@ -50,6 +55,12 @@ def confirm(sheet: Sheet, group: str, record_id: str, fields: Iterable[str], ori
         if field not in record:
             raise InputError(field, None, say("network-check-a-field-that-is-given"))
         put(record, field, record[field], origin)
+
+
+def _curves_with_rating(record: Record, was: float, now: float, given: Mapping[str, Any]) -> None:
+    for field in ("curve", "maintenance_curve"):
+        if field in assumed(record) and field not in given and (new := rescaled(record[field], was, now)) is not None:
+            put(record, field, new, {})
 
 
 def _with_voltage(sheet: Sheet, node_id: str, volts: float, origin: Origin) -> None:
@@ -267,9 +278,15 @@ def duplicate(sheet: Sheet, element_id: str, node_id: str, tags: Mapping[str, st
 
 
 def _nobody_looked(copied: Record) -> None:
-    """The plate of the one that was copied is no plate of the copy."""
-    if "basis" in copied:
-        copied["basis"] = {field: {"from": ASSUMED} for field in copied["basis"]}
+    """The plate of the one that was copied is no plate of the copy, whether anybody told where it came from or not."""
+    told = copied.get("basis", {})
+    fields = [f for f in copied if f in told or f in _READ]
+    if fields:
+        copied["basis"] = {field: {"from": ASSUMED} for field in fields}
+
+
+#: Fields that are read off equipment, of whichever kind.
+_READ = frozenset(row.field for kind in KIND for row in plates.plate(kind) if row.field not in PLAIN)
 
 
 def _copied_nodes(
@@ -301,14 +318,16 @@ def _copied_nodes(
 
 def _copied_box(sheet: Sheet, box_id: str, new_tags: Mapping[str, str]) -> str:
     box = copy.deepcopy(sheet.of("enclosures", box_id)) | {"id": sheet.fresh()}
+    # control supplies from elsewhere are another matter there, and nobody looked at the way out
+    for field in ("auxiliary_supplies", "escape_clear"):
+        box.pop(field, None)
+        box.get("basis", {}).pop(field, None)
     _nobody_looked(box)
     # called after the equipment that it holds
     for old, new in sorted(new_tags.items(), key=lambda pair: -len(pair[0])):
         if re.search(rf"(?<![\w-]){re.escape(old)}(?![\w-])", box["name"]):
             box["name"] = box["name"].replace(old, new)
             break
-    # control supplies from elsewhere are another matter there
-    box.pop("auxiliary_supplies", None)
     sheet.document["enclosures"].append(box)
     return str(box["id"])
 

@@ -24,10 +24,12 @@ Given = Mapping[str, Any]
 
 @dataclass(frozen=True)
 class Asked:
-    """A value that is asked before the group is made: of which part, which field. ``part`` empty: of the group."""
+    """A value that is asked before the group is made: of which part, which field. ``part`` empty: of the group;
+    ``kind``: of equipment that the part is, or "node"."""
 
     part: str
     row: PlateRow
+    kind: str = "node"
 
     @property
     def name(self) -> str:
@@ -219,7 +221,7 @@ def _asks(*named: str) -> tuple[Asked, ...]:
     for name in named:
         part, _, rest = name.rpartition(":")
         kind, _, field = rest.partition(".")
-        found.append(Asked(part or kind, next(r for r in plate(kind) if r.field == field)))
+        found.append(Asked(part or kind, next(r for r in plate(kind) if r.field == field), kind))
     return tuple(found)
 
 

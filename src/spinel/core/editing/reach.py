@@ -13,7 +13,7 @@ from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from spinel.core.curves.library import fits
+from spinel.core.curves.library import fits, instead
 from spinel.core.editing import usual
 from spinel.core.errors import SpinelError
 from spinel.core.hazard import Study
@@ -89,8 +89,7 @@ def _of_elements(document: Record) -> Iterator[Doubt]:
         high = max((volts.get(n, 0.0) for n in e["ends"]), default=0.0)
         for field in assumed(e):
             if field not in NO_FIGURE:
-                rule = usual.of_element(e["kind"], field, e, high)
-                yield _assumed("elements", e, e["tag"], field, rule.others if rule else None)
+                yield _assumed("elements", e, e["tag"], field, _others(e, field, high))
         if KIND[e["kind"]].interrupts and e["kind"] != "contactor":
             # neither alone lets it be counted on to clear
             some = {"curve": fits(e["kind"])[0].at(float(e.get("rated_a") or 400)), "interrupting_ka": ENOUGH_KA}
@@ -98,6 +97,13 @@ def _of_elements(document: Record) -> Iterator[Doubt]:
                 if field not in e:
                     yield Doubt(group="elements", id=e["id"], name=e["tag"], field=field, value=None, why=MISSING,
                                 others=(value,))  # fmt: skip
+
+
+def _others(e: Record, field: str, volts: float) -> tuple[Any, ...] | None:
+    if field in ("curve", "maintenance_curve"):
+        return instead(e["kind"], volts, float(e.get("rated_a") or 400))
+    rule = usual.of_element(e["kind"], field, e, volts)
+    return rule.others if rule else None
 
 
 def _of_enclosures(document: Record) -> Iterator[Doubt]:

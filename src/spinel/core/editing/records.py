@@ -6,6 +6,7 @@ import copy
 from collections.abc import Callable, Mapping
 from typing import Any
 
+from spinel.core.curves.library import GenericCurve
 from spinel.core.editing import usual
 from spinel.core.editing.usual import Usual
 from spinel.core.errors import InputError, NotFound
@@ -19,6 +20,10 @@ Record = dict[str, Any]
 Origin = Mapping[str, str]
 #: Fields of an element that no plate tells and that are never assumed.
 PLAIN = ("id", "tag", "kind", "ends", "name", "location", "basis")
+
+
+#: Where a generic curve comes from.
+GENERIC: Origin = {"from": ASSUMED, "note": "generic"}
 
 
 class Sheet:
@@ -122,8 +127,11 @@ class Sheet:
 
 
 def put(record: Record, field: str, value: Any, origin: Origin) -> None:
-    """A value with where it comes from; nothing is put in place of what is the same. None takes it out."""
+    """A value with where it comes from; nothing is put in place of what is the same. None takes it out. A generic curve
+    is assumed, wherever its kind was read."""
     basis = dict(record.get("basis", {}))
+    if isinstance(value, GenericCurve):
+        value, origin = dict(value), GENERIC
     if value is None:
         record.pop(field, None)
         basis.pop(field, None)
