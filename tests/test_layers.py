@@ -86,7 +86,16 @@ def test_every_action_runs_on_the_site_that_it_is_given():
                 continue
             first = node.args.args[0].arg
             # what takes a unit or a present state is called from within an action; the rest asks no database
-            exempt = {"on_site", "work", "utc_text", "session_key", "is_demo", "third_person_checks", "check_password"}
+            exempt = {
+                "on_site",
+                "work",
+                "changing",
+                "utc_text",
+                "session_key",
+                "is_demo",
+                "third_person_checks",
+                "check_password",
+            }
             if first in ("site", "act") and node.name not in exempt and path.stem not in ("keeping", "program_moves"):
                 marks = {getattr(d, "id", "") for d in node.decorator_list}
                 assert "on_site" in marks, f"{path.stem}.{node.name}"

@@ -9,6 +9,7 @@ from demo_acts import act, element_id, the_site
 from spinel.actions import (
     asking,
     attachments,
+    draft_publishing,
     drafting,
     equipment,
     jobs,
@@ -57,13 +58,15 @@ def edit(number, change, login="maren", seen=None, **more):
 
 
 def all_so(number):
-    drafting.answer_pieces(act("maren"), number, {p.key: "so" for p in drafting.pieces(the_site(), number)})
+    draft_publishing.answer_pieces(
+        act("maren"), number, {p.key: "so" for p in draft_publishing.pieces(the_site(), number)}
+    )
 
 
 def to_publish(number):
     """The hash of what the signer is shown; where there is nothing yet to show, none."""
     try:
-        return digest(drafting.text_to_publish(the_site(), number))
+        return digest(draft_publishing.text_to_publish(the_site(), number))
     except Refusal:
         return ""
 
@@ -106,9 +109,9 @@ def test_only_coordinators_build(open_db, login):
     number = begun()
     for do in (
         lambda a: drafting.begin(a), lambda a: drafting.edit(a, number, 0, setting("T1", x_r=9)),
-        lambda a: drafting.undo(a, number, 0), lambda a: drafting.answer(a, number, {}),
+        lambda a: drafting.undo(a, number, 0), lambda a: draft_publishing.answer(a, number, {}),
         lambda a: drafting.throw_away(a, number), lambda a: drafting.bring_up(a, number, 0, {}),
-        lambda a: drafting.publish(a, number, "0", PASSWORD, "a fine reason", ""),
+        lambda a: draft_publishing.publish(a, number, "0", PASSWORD, "a fine reason", ""),
         lambda a: drafting.mended(a, number, {}), lambda a: drafting.begin_with(a, {}, WHAT),
     ):  # fmt: skip
         with pytest.raises(NotAllowed):
@@ -167,7 +170,7 @@ class TestPublishing:
             "note": "read off the plate",
             "against": draft.base,
         } | more
-        return drafting.publish(act(login), number, **given)
+        return draft_publishing.publish(act(login), number, **given)
 
     def test_nothing_is_published_before_somebody_says_that_it_is_so(self, open_db):
         number = self.ready(x_r=9)
@@ -184,27 +187,27 @@ class TestPublishing:
     def test_what_is_not_built_waits_and_what_is_so_cannot(self, open_db):
         number = self.ready(x_r=9)
         edit(number, setting("T2", x_r=8))
-        pieces = {p.name: p.key for p in drafting.pieces(the_site(), number)}
-        drafting.answer_pieces(act("maren"), number, {pieces["T1"]: "so", pieces["T2"]: "not-yet"})
+        pieces = {p.name: p.key for p in draft_publishing.pieces(the_site(), number)}
+        draft_publishing.answer_pieces(act("maren"), number, {pieces["T1"]: "so", pieces["T2"]: "not-yet"})
         self.publish(number)
         now = the_site().as_it_is().network.by_tag
         assert (now["T1"].x_r, now["T2"].x_r) == (9, 6.5)
         left = drafting.draft(the_site(), number)
         assert left.state == "open" and left.base == published().hash and not left.behind
-        assert [p.name for p in drafting.pieces(the_site(), number)] == ["T2"]
+        assert [p.name for p in draft_publishing.pieces(the_site(), number)] == ["T2"]
         assert left.answers == {}, "what was not built then may be by now"
 
     def test_what_is_changed_again_is_asked_again(self, open_db):
         """An answer is for what was there to see, and a signature for what would be published then."""
         number = self.ready(x_r=9)
-        before = {p.name: p.key for p in drafting.pieces(the_site(), number)}
-        drafting.answer_pieces(act("maren"), number, {before["T1"]: "not-yet"})
+        before = {p.name: p.key for p in draft_publishing.pieces(the_site(), number)}
+        draft_publishing.answer_pieces(act("maren"), number, {before["T1"]: "not-yet"})
         edit(number, setting("T1", x_r=7))
-        assert [p.answer for p in drafting.pieces(the_site(), number)] == [""]
+        assert [p.answer for p in draft_publishing.pieces(the_site(), number)] == [""]
         with pytest.raises(Refusal):
             self.publish(number)
         with pytest.raises(Stale):
-            drafting.answer_pieces(act("maren"), number, {before["T1"]: "so"})
+            draft_publishing.answer_pieces(act("maren"), number, {before["T1"]: "so"})
         all_so(number)
         seen = to_publish(number)
         # undone by another, and something else done: a state of the same number
@@ -215,14 +218,14 @@ class TestPublishing:
             self.publish(number, seen=seen)
         # as it was answered, it is answered
         drafting.undo(act("tavi"), number, drafting.draft(the_site(), number).step)
-        assert [p.answer for p in drafting.pieces(the_site(), number)] == ["not-yet"]
+        assert [p.answer for p in draft_publishing.pieces(the_site(), number)] == ["not-yet"]
 
     def test_a_signature_is_for_the_part_that_was_shown(self, open_db):
         number = self.ready(x_r=9)
         edit(number, setting("T2", x_r=8))
         all_so(number)
-        seen, keys = to_publish(number), {p.name: p.key for p in drafting.pieces(the_site(), number)}
-        drafting.answer_pieces(act("tavi"), number, {keys["T2"]: "not-yet"})
+        seen, keys = to_publish(number), {p.name: p.key for p in draft_publishing.pieces(the_site(), number)}
+        draft_publishing.answer_pieces(act("tavi"), number, {keys["T2"]: "not-yet"})
         with pytest.raises(Stale):
             self.publish(number, seen=seen)
 
@@ -235,8 +238,8 @@ class TestPublishing:
             return WHAT
 
         edit(number, hung)
-        keys = {p.name: p.key for p in drafting.pieces(the_site(), number)}
-        drafting.answer_pieces(
+        keys = {p.name: p.key for p in draft_publishing.pieces(the_site(), number)}
+        draft_publishing.answer_pieces(
             act("maren"), number, {keys["P-40"]: "so", keys["W-P-40"]: "not-yet", keys["Q-P-40"]: "not-yet"}
         )
         with pytest.raises(Refusal) as why:
@@ -307,10 +310,10 @@ def test_an_earlier_revision_comes_back_as_a_draft(open_db):
     edit(number, setting("T1", x_r=9))
     all_so(number)
     draft = drafting.draft(the_site(), number)
-    drafting.publish(act("maren"), number, to_publish(number), PASSWORD, "a fine reason", draft.base)
+    draft_publishing.publish(act("maren"), number, to_publish(number), PASSWORD, "a fine reason", draft.base)
     old = drafting.begin(act("maren"), 1)
     assert one(old, "T1")["x_r"] == 6.5
-    assert [d.name for d in drafting.differs(the_site(), old)] == ["T1"]
+    assert [d.name for d in draft_publishing.differs(the_site(), old)] == ["T1"]
     with pytest.raises(NotFound):
         drafting.begin(act("maren"), 99)
 
@@ -328,6 +331,49 @@ def test_a_fault_of_a_workbook_stays_until_somebody_saw_to_it(open_db):
     assert drafting.draft(the_site(), number).faults[0]["value"] == "forty"
     drafting.mended(act("maren"), number, {"sheet": "cable", "row": "7", "column": "length_m"})
     assert drafting.draft(the_site(), number).faults == ()
+
+
+def test_a_workbook_is_not_published_before_each_cell_of_it_was_seen_to(open_db):
+    """What could not be read is in no difference: nobody would be asked about it."""
+    document = json.loads(drafting.draft(the_site(), begun()).text)
+    number = drafting.begin_with(act("maren"), document, WHAT, [Fault("cable", 7, "length_m", "forty", "a number")])
+    edit(number, setting("T1", x_r=9))
+    all_so(number)
+    with pytest.raises(Refusal) as why:
+        draft_publishing.text_to_publish(the_site(), number)
+    assert why.value.rule.code == "drafting-what-was-brought-is-read-whole"
+    with pytest.raises(Refusal):
+        TestPublishing().publish(number, seen=drafting.draft(the_site(), number).hash)
+    drafting.mended(act("maren"), number, {"sheet": "cable", "row": "7", "column": "length_m"})
+    TestPublishing().publish(number)
+    assert drafting.draft(the_site(), number).state == "published"
+
+
+def test_what_a_walk_down_noted_is_not_lost_with_what_is_published(open_db):
+    number = begun()
+    edit(number, setting("T1", x_r=9))
+    drafting.add_faults(act("ivo"), number, [Fault("walk-down", 1, "T1", "Hums", "seen on site")])
+    all_so(number)
+    TestPublishing().publish(number)
+    left = drafting.draft(the_site(), number)
+    assert (
+        left.state == "open" and left.faults[0]["value"] == "Hums" and not draft_publishing.pieces(the_site(), number)
+    )
+
+
+def test_a_state_that_was_undone_lends_its_number_to_no_other(open_db):
+    """An edit on what another undid is told so; it is not put together with what came in its place."""
+    number = begun()
+    seen = edit(number, setting("T1", x_r=9))
+    drafting.undo(act("tavi"), number, seen)
+    other = edit(number, setting("T1", rated_kva=900), "tavi")
+    assert other != seen
+    with pytest.raises(Stale):
+        edit(number, setting("T1", x_r=8), seen=seen)
+    assert one(number, "T1")["rated_kva"] == 900 and one(number, "T1")["x_r"] not in (8, 9)
+    drafting.undo(act("maren"), number, other)
+    assert drafting.draft(the_site(), number).first and drafting.draft(the_site(), number).next == WHAT
+    assert verify(the_site().path).found == ()
 
 
 class TestWalkDown:
@@ -371,7 +417,7 @@ class TestWalkDown:
         self.keep("LP-1", request="r3", absent=True)
         found = [d for d in drafting.drafts(the_site()) if d.last.code.startswith("walking")]
         assert len(found) == 1 and published() == before
-        changed = {d.name: d.how for d in drafting.differs(the_site(), found[0].number)}
+        changed = {d.name: d.how for d in draft_publishing.differs(the_site(), found[0].number)}
         assert changed["F-B1"] == "changed" and changed["LP-1"] == "removed"
 
     def test_a_lock_that_the_record_lacks_is_named(self, open_db):

@@ -9,7 +9,7 @@ import re
 import pytest
 
 from demo_acts import act, element_id, the_site
-from spinel.actions import drafting, revisions
+from spinel.actions import draft_publishing, drafting, revisions
 from spinel.core.network.basis import ORIGINS
 from spinel.demo.large import large_document
 from spinel.web import network_pages
@@ -82,7 +82,7 @@ def test_saving_what_was_shown_changes_nothing(maren, number):
                 data[name] = [value[1] if value[1] is not None else value[2].strip()]
             answer = maren.post(form_action(form), data)
             assert answer.status_code == 302, (e["tag"], re.findall(r"Not saved.{0,160}", page(answer)), sorted(data))
-    assert drafting.differs(the_site(), number) == () and drafting.draft(the_site(), number).step == 0
+    assert draft_publishing.differs(the_site(), number) == () and drafting.draft(the_site(), number).step == 0
 
 
 def form_action(form):

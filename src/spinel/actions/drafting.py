@@ -1,4 +1,4 @@
-"""Drafts of the network: begun, changed one act at a time, undone, merged, published, thrown away.
+"""Drafts of the network: begun, changed one act at a time, undone, merged, thrown away (published: draft_publishing).
 
 A draft belongs to the coordinators; nothing in it is so until it is published. Each act keeps the whole document as it
 is then. What somebody changes while another changed it too is put together record by record (core/editing/merge).
@@ -12,19 +12,28 @@ from dataclasses import asdict, dataclass
 from typing import Any
 from uuid import uuid4
 
-from spinel.actions import network
-from spinel.actions.acting import Act, Unit, repeated, work
+from spinel.actions.acting import Act, work
+from spinel.actions.draft_rows import (
+    Document,
+    base_of,
+    changing,
+    document_of,
+    end,
+    keep,
+    move,
+    problems_of,
+    row_of,
+    stale,
+    state_of,
+)
 from spinel.actions.figures import document_text
-from spinel.actions.people import confirm_identity
 from spinel.actions.site import Site, on_site
 from spinel.core import texts
 from spinel.core.canonical import canonical, digest
 from spinel.core.editing import groups
-from spinel.core.editing.merge import MINE, THEIRS, Conflict, chosen_part, merge
+from spinel.core.editing.merge import MINE, THEIRS, Conflict, merge
 from spinel.core.editing.records import Sheet
-from spinel.core.errors import DocumentError, InputError, NotFound, Problem, Refusal, Stale
-from spinel.core.network.check import accept
-from spinel.core.network.differences import Difference, belonging, differences
+from spinel.core.errors import InputError, NotFound, Problem, Refusal, Stale
 from spinel.core.network.sheets import Fault
 from spinel.core.network.upgrade import upgraded
 from spinel.core.said import Sayable, say
@@ -34,16 +43,14 @@ from spinel.store import network_drafts as store
 from spinel.store.models import NetworkDraft
 from spinel.store.network_drafts import StepKept
 
-Document = dict[str, Any]
 #: What somebody does to a sheet; given back: what was done, in words.
 Change = Callable[[Sheet], Sayable]
-#: Is a difference so on site already?
-SO, NOT_YET = "so", "not-yet"
 
 
 @dataclass(frozen=True, kw_only=True)
 class NetworkInMaking:
-    """As it stands. ``steps``: how many states it can go back and forth between, ``last``: what was done last.
+    """As it stands. ``step``: the state's number; ``steps``: how many it can go back and forth between,
+    ``first``: there is none before; ``last``: what was done last, ``next``: what was undone last.
     ``behind``: a revision was published since it was begun or brought up to date."""
 
     number: str
@@ -53,6 +60,7 @@ class NetworkInMaking:
     steps: int
     hash: str
     text: str
+    first: bool
     last: Sayable
     next: Sayable
     changed_at: str
@@ -140,7 +148,7 @@ def begin_empty(act: Act, site: Mapping[str, Any], supply: Mapping[str, Any], or
 
 def _known_zone(document: Document) -> None:
     """InputError for a time zone that there is not: of all that the check of a document would say, this was typed."""
-    for problem in _problems(document):
+    for problem in problems_of(document):
         if problem.field == "time_zone":
             raise InputError("time_zone", problem.value, problem.allowed)
 
@@ -161,7 +169,7 @@ def _begun(act: Act, document: Document, base: str, what: Sayable, faults: Seque
             return unit.done.partition(":")[2]
         kept = canonical([asdict(f) for f in faults])
         made = store.insert(base, int(act.actor.id or 0), act.actor.name, act.at, kept)
-        store.keep_step(made.id, StepKept(0, what, act.actor.name, act.at, digest(text)), text)
+        store.keep_step(made.id, -1, StepKept(0, what, act.actor.name, act.at, digest(text)), text)
         unit.record("network draft begun", f"draft:{made.number}", {"hash": digest(text), "what": what})
     return str(made.number)
 
@@ -169,7 +177,7 @@ def _begun(act: Act, document: Document, base: str, what: Sayable, faults: Seque
 @on_site
 def draft(site: Site, number: str) -> NetworkInMaking:
     """NotFound for one that there is not."""
-    return _draft(_row(number))
+    return _draft(row_of(number))
 
 
 @on_site
@@ -181,52 +189,31 @@ def drafts(site: Site) -> list[NetworkInMaking]:
 @on_site
 def steps(site: Site, number: str) -> list[StepKept]:
     """Every state that it can be brought back to."""
-    return store.steps(_row(number).id)
-
-
-@on_site
-def base_of(site: Site, number: str) -> Document:
-    """The document that it is compared with; an empty one where nothing was published."""
-    return _base(_row(number))
-
-
-def _row(number: str) -> NetworkDraft:
-    found = store.draft(number)
-    if found is None:
-        raise NotFound("draft of the network", number)
-    return found
+    return store.steps(row_of(number).id)
 
 
 def _draft(row: NetworkDraft) -> NetworkInMaking:
     kept = store.steps(row.id)
-    hash_, text = _state(row, row.at_step)
+    hash_, text = state_of(row, row.at_step)
     latest = published.latest_key()
     return NetworkInMaking(
         number=row.number, state=row.state, base=row.base, step=row.at_step, steps=len(kept), hash=hash_, text=text,
-        last=_what(kept, row.at_step), next=_what(kept, row.at_step + 1), changed_at=row.changed_at,
+        last=_what(kept, row.at_step), first=kept[0].number == row.at_step,
+        next=_what(kept, _beside_it(kept, row.at_step, 1)), changed_at=row.changed_at,
         changed_by=row.changed_by, answers=json.loads(row.answers), faults=tuple(parsed(row.faults)),
         behind=row.state == "open" and row.base != (latest.hash if latest else ""),
     )  # fmt: skip
 
 
-def _what(kept: list[StepKept], number: int) -> Sayable:
+def _what(kept: list[StepKept], number: int | None) -> Sayable:
     return next((s.what for s in kept if s.number == number), "")
 
 
-def _state(row: NetworkDraft, number: int) -> tuple[str, str]:
-    found = store.document(row.id, number)
-    if found is None or digest(found[1]) != found[0]:
-        raise NotFound("draft of the network", f"{row.number} {number}")
-    return found
-
-
-def _base(row: NetworkDraft) -> Document:
-    return upgraded(json.loads(document_text(row.base))) if row.base else _nothing(json.loads(_state(row, 0)[1]))
-
-
-def _nothing(document: Document) -> Document:
-    """What there is where nothing was published: the same site, and nothing in it."""
-    return {**document, "site": {}, "nodes": [], "enclosures": [], "elements": [], "cases": []}
+def _beside_it(kept: list[StepKept], number: int, by: int) -> int | None:
+    """The number of the state before, or behind where ``by`` is 1."""
+    numbers = [s.number for s in kept]
+    at = numbers.index(number) + (1 if by > 0 else -1)
+    return numbers[at] if 0 <= at < len(numbers) else None
 
 
 @on_site
@@ -237,12 +224,10 @@ def edit(
     somebody else changed the same since. The number of the state that comes of it; Conflicted where a side must be
     chosen first, Stale where what was seen is undone. ``walking``: by whoever walks down, too."""
     (may_walk if walking else may)(act)
-    with work(act) as unit:
-        row = _row(number)
+    with changing(act, number) as (unit, row):
         if unit.done:
             return int(row.at_step)
-        _is_open(row)
-        now = json.loads(_state(row, row.at_step)[1])
+        now = document_of(row)
         if seen == row.at_step:
             sheet = Sheet(now, fresh_id)
             what = change(sheet)
@@ -251,7 +236,7 @@ def edit(
             document, what = _beside(row, seen, now, change, chosen or {})
         if document == now:
             return int(row.at_step)
-        return _keep(unit, row, document, what, "network draft changed")
+        return keep(unit, row, document, what, "network draft changed")
 
 
 def _beside(
@@ -260,7 +245,7 @@ def _beside(
     """What was done to an earlier state, put together with what others did to it since."""
     found = store.document(row.id, seen) if seen < row.at_step else None
     if found is None:
-        raise Stale("draft-of-the-network", row.number, row.changed_by, row.changed_at)
+        raise stale(row)
     base = json.loads(found[1])
     sheet = Sheet(base, fresh_id)
     what = change(sheet)
@@ -270,48 +255,21 @@ def _beside(
     return merged.document, what
 
 
-def _is_open(row: NetworkDraft) -> None:
-    if row.state != "open":
-        raise Refusal(
-            say("drafting-only-an-open-draft-is-changed"),
-            say("drafting-it-ended", number=row.number, state=say(f"draft-state-{row.state}")),
-            say("drafting-begin-another"),
-        )
-
-
-def _keep(unit: Unit, row: NetworkDraft, document: Document, what: Sayable, act_name: str) -> int:
-    text = canonical(document)
-    step = int(row.at_step) + 1
-    store.keep_step(row.id, StepKept(step, what, unit.act.actor.name, unit.act.at, digest(text)), text)
-    _move(unit, row, at_step=step)
-    unit.record(act_name, f"draft:{row.number}", {"step": step, "hash": digest(text), "what": what})
-    return step
-
-
-def _move(unit: Unit, row: NetworkDraft, **changes: Any) -> None:
-    for name, value in {**changes, "changed_at": unit.act.at, "changed_by": unit.act.actor.name}.items():
-        setattr(row, name, value)
-    row.version += 1
-    row.save()
-
-
 @on_site
 def undo(act: Act, number: str, seen: int, by: int = -1) -> int:
     """Back by one state, or forward where ``by`` is 1; the number of the state that it stands at then. Nothing where
     there is no further state; Stale where somebody else changed it since."""
     may(act)
-    with work(act) as unit:
-        row = _row(number)
+    with changing(act, number) as (unit, row):
         if unit.done:
             return int(row.at_step)
-        _is_open(row)
         if seen != row.at_step:
-            raise Stale("draft-of-the-network", row.number, row.changed_by, row.changed_at)
-        to = int(row.at_step) + (1 if by > 0 else -1)
-        if store.document(row.id, to) is None:
+            raise stale(row)
+        to = _beside_it(store.steps(row.id), int(row.at_step), by)
+        if to is None:
             return int(row.at_step)
-        hash_ = _state(row, to)[0]
-        _move(unit, row, at_step=to)
+        hash_ = state_of(row, to)[0]
+        move(unit, row, at_step=to)
         what = "network draft redone" if by > 0 else "network draft undone"
         unit.record(what, f"draft:{number}", {"step": to, "hash": hash_})
         return to
@@ -321,14 +279,12 @@ def undo(act: Act, number: str, seen: int, by: int = -1) -> int:
 def add_faults(act: Act, number: str, faults: Sequence[Fault]) -> None:
     """Something to be seen to that is in no record of the document."""
     may_walk(act)
-    with work(act) as unit:
-        row = _row(number)
+    with changing(act, number) as (unit, row):
         if unit.done:
             return
-        _is_open(row)
         kept = parsed(row.faults)
         new = [f for f in map(asdict, faults) if canonical(f) not in {canonical(k) for k in kept}]
-        _move(unit, row, faults=canonical([*kept, *new]))
+        move(unit, row, faults=canonical([*kept, *new]))
         unit.record("network draft changed", f"draft:{number}", {"to see to": len(new)})
 
 
@@ -336,133 +292,18 @@ def add_faults(act: Act, number: str, faults: Sequence[Fault]) -> None:
 def mended(act: Act, number: str, which: Mapping[str, str]) -> None:
     """A cell that could not be read was seen to: ``which`` sheet, row, column."""
     may(act)
-    with work(act) as unit:
-        row = _row(number)
+    with changing(act, number) as (unit, row):
         if unit.done:
             return
-        _is_open(row)
         left = [f for f in parsed(row.faults) if {k: str(f[k]) for k in ("sheet", "row", "column")} != dict(which)]
-        _move(unit, row, faults=canonical(left))
+        move(unit, row, faults=canonical(left))
         unit.record("network draft changed", f"draft:{number}", {"mended": dict(which)})
-
-
-@on_site
-def differs(site: Site, number: str) -> tuple[Difference, ...]:
-    """From the revision that it is compared with."""
-    row = _row(number)
-    return differences(_base(row), json.loads(_state(row, row.at_step)[1]))
 
 
 @on_site
 def problems(site: Site, number: str) -> list[Problem]:
     """Why it could not be published as it is: what its document lacks or contradicts."""
-    row = _row(number)
-    return _problems(json.loads(_state(row, row.at_step)[1]))
-
-
-def _problems(document: Document) -> list[Problem]:
-    try:
-        accept(document)
-    except DocumentError as error:
-        return error.problems
-    return []
-
-
-def key_of(difference: Difference, document: Document) -> str:
-    """By what the answer to a difference is kept: it holds for just this difference of just this record. What is
-    changed again is asked again."""
-    records = [document["site"]] if difference.group == "site" else document.get(difference.group, [])
-    record = next((r for r in records if difference.group == "site" or r.get("id") == difference.id), None)
-    return f"{difference.group}/{difference.id}/{digest(canonical([asdict(difference), record]))[:16]}"
-
-
-@on_site
-def answer(act: Act, number: str, answers: Mapping[str, str]) -> None:
-    """Is each of these differences so on site already? By ``key_of``."""
-    may(act)
-    with work(act) as unit:
-        row = _row(number)
-        if unit.done:
-            return
-        _is_open(row)
-        for key, said in answers.items():
-            if said not in (SO, NOT_YET):
-                raise InputError(key, said, say("one-of", options=(SO, NOT_YET)))
-        kept = {**json.loads(row.answers), **answers}
-        _move(unit, row, answers=canonical(kept))
-        unit.record("network draft answered", f"draft:{number}", {"answers": dict(answers)})
-
-
-@dataclass(frozen=True, kw_only=True)
-class Piece:
-    """Differences that are answered together: a piece of equipment with its nodes and enclosures, or one record.
-    ``key``: changes with any of them; ``keys``: of each; ``answer``: empty while none is given."""
-
-    key: str
-    keys: tuple[str, ...]
-    name: str
-    differences: tuple[Difference, ...]
-    answer: str
-
-
-@on_site
-def pieces(site: Site, number: str) -> tuple[Piece, ...]:
-    """What differs, by what stands on site as one."""
-    return _pieces(_row(number))
-
-
-def _pieces(row: NetworkDraft) -> tuple[Piece, ...]:
-    base, whole, said = _base(row), json.loads(_state(row, row.at_step)[1]), json.loads(row.answers)
-    found = []
-    for together in belonging(differences(base, whole), base, whole):
-        keys = tuple(key_of(d, whole) for d in together)
-        answers = {said.get(k, "") for k in keys}
-        found.append(Piece(
-            key=f"{together[0].group}/{together[0].id}/{digest(canonical(keys))[:16]}", keys=keys,
-            name=together[0].name, differences=tuple(together), answer=answers.pop() if len(answers) == 1 else "",
-        ))  # fmt: skip
-    return tuple(found)
-
-
-@on_site
-def answer_pieces(act: Act, number: str, said: Mapping[str, str]) -> None:
-    """The same for pieces, each with what belongs to it. Stale where one of them is no longer what was answered."""
-    row, there = _row(number), {p.key: p for p in pieces(act.site, number)}
-    if not said.keys() <= there.keys():
-        raise Stale("draft-of-the-network", row.number, row.changed_by, row.changed_at)
-    answer(act, number, {key: value for of, value in said.items() for key in there[of].keys})
-
-
-@on_site
-def text_to_publish(site: Site, number: str) -> str:
-    """The document that would be published: all of it, or the part that is so. Refusal where a difference has no answer
-    yet, or what is not built is needed by what is so."""
-    row = _row(number)
-    part = _part(row)
-    return canonical(part) if part is not None else _state(row, row.at_step)[1]
-
-
-def _part(row: NetworkDraft) -> Document | None:
-    """What is so already without what is not built; None where no part of it waits."""
-    base, whole, said = _base(row), json.loads(_state(row, row.at_step)[1]), json.loads(row.answers)
-    found = differences(base, whole)
-    open_ = [each[0] for each in belonging(found, base, whole) if any(key_of(d, whole) not in said for d in each)]
-    if open_ and (row.base or any(said.get(key_of(d, whole)) == NOT_YET for d in found)):
-        raise Refusal(
-            say("drafting-a-split-is-honest"),
-            say("drafting-not-answered", names=tuple(dict.fromkeys(d.name for d in open_))),
-            say("drafting-answer-each"),
-        )
-    if not any(said.get(key_of(d, whole)) == NOT_YET for d in found):
-        return None
-    part = chosen_part(base, whole, {(d.group, d.id) for d in found if said.get(key_of(d, whole)) == SO})
-    wrong = _problems(part)
-    if wrong:
-        raise Refusal(
-            say("drafting-a-split-is-honest"), say("drafting-the-part-does-not-stand-alone", problem=wrong[0].said),
-            say("drafting-what-belongs-together-is-answered-alike"),
-        )  # fmt: skip
-    return part
+    return problems_of(document_of(row_of(number)))
 
 
 @on_site
@@ -470,20 +311,18 @@ def bring_up(act: Act, number: str, seen: int, chosen: Mapping[str, str]) -> tup
     """Put what was published since into the draft. Conflicts where a side must be chosen first, and nothing is changed;
     empty once it is compared with the latest revision."""
     may(act)
-    with work(act) as unit:
-        row = _row(number)
+    with changing(act, number) as (unit, row):
         latest = published.latest_key()
         if unit.done or latest is None or row.base == latest.hash:
             return ()
-        _is_open(row)
         if seen != row.at_step:
-            raise Stale("draft-of-the-network", row.number, row.changed_by, row.changed_at)
-        mine, theirs = json.loads(_state(row, row.at_step)[1]), upgraded(json.loads(document_text(latest.hash)))
-        merged = merge(_base(row), mine, theirs, chosen)
+            raise stale(row)
+        mine, theirs = document_of(row), upgraded(json.loads(document_text(latest.hash)))
+        merged = merge(base_of(row), mine, theirs, chosen)
         if any(chosen.get(c.key) not in (MINE, THEIRS) for c in merged.conflicts):
             return merged.conflicts
         row.base = latest.hash
-        _keep(unit, row, merged.document, say("drafting-brought-up", number=latest.number), "network draft changed")
+        keep(unit, row, merged.document, say("drafting-brought-up", number=latest.number), "network draft changed")
         return ()
 
 
@@ -491,44 +330,8 @@ def bring_up(act: Act, number: str, seen: int, chosen: Mapping[str, str]) -> tup
 def throw_away(act: Act, number: str) -> None:
     """It ends; its last state stays in the record."""
     may(act)
-    with work(act) as unit:
-        row = _row(number)
+    with changing(act, number) as (unit, row):
         if unit.done:
             return
-        _is_open(row)
-        _end(unit, row, "discarded")
+        end(unit, row, "discarded")
         unit.record("network draft discarded", f"draft:{number}", {"step": row.at_step})
-
-
-def _end(unit: Unit, row: NetworkDraft, state: str) -> None:
-    store.forget_steps(row.id, row.at_step)
-    _move(unit, row, state=state)
-
-
-@on_site
-def publish(act: Act, number: str, seen: str, password: str, note: str, against: str) -> tuple[int, list[str]]:
-    """Publish what of a draft is so on site; what is not built stays in it, compared with the new revision. ``seen``,
-    ``against``: hash of what would be published, and of the revision, as the signer saw them. The revision's
-    number, and what it stopped. Refusal, DocumentError, Stale: nothing is published."""
-    may(act)
-    if repeated(act):
-        return act.site.as_it_is().number, []
-    row, said = _row(number), texts.REASON.check(note, "note")
-    _is_open(row)
-    part, text = _part(row), text_to_publish(act.site, number)
-    if seen != digest(text):
-        raise Stale("draft-of-the-network", row.number, row.changed_by, row.changed_at)
-    confirm_identity(act, password)
-    version = row.version
-
-    def along(unit: Unit, revision_hash: str) -> None:
-        mine = _row(number)
-        if mine.version != version:
-            raise Stale("draft-of-the-network", mine.number, mine.changed_by, mine.changed_at)
-        if part is None:
-            _end(unit, mine, "published")
-        else:
-            _move(unit, mine, base=revision_hash, answers="{}")
-        unit.record("network draft published", f"draft:{number}", {"hash": revision_hash, "whole": part is None})
-
-    return network.publish(act, text, said, against, along)

@@ -14,6 +14,7 @@ from typing import Any
 
 from spinel.actions import attachments, drafting, reviews
 from spinel.actions.acting import Act, utc_moment, work
+from spinel.actions.draft_rows import WALKED
 from spinel.actions.equipment import check_found, findable, stands_otherwise
 from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core import stored as shapes
@@ -28,9 +29,6 @@ from spinel.core.said import say
 from spinel.core.upkeep import LOOK, RESULTS, Upkept
 from spinel.store import network as store
 from spinel.store import network_drafts
-
-#: What the draft of a walk-down calls the place of a note that is in no record of the document.
-WALKED = "walk-down"
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -12,7 +12,7 @@ from datetime import datetime, timedelta
 from itertools import count
 from typing import Any
 
-from spinel.actions import drafting, people, setup
+from spinel.actions import draft_publishing, drafting, people, setup
 from spinel.actions.acting import SYSTEM, Act
 from spinel.actions.site import Site
 from spinel.core.curves.library import generic
@@ -87,7 +87,7 @@ def build(site: Site, moment: datetime) -> None:
         _curves(act(), number)
         draft = drafting.draft(site, number)
         note = "As built, from the letter, the plates and drawing 11; curves are generic until their sheets come"
-        drafting.publish(act(), number, draft.hash, PASSWORD, note, "")
+        draft_publishing.publish(act(), number, draft.hash, PASSWORD, note, "")
         # what comes next is planned: nobody needs to answer for it yet
         plan = drafting.begin(act())
         _edit(act(), plan, "battery", "MSB-1", {
@@ -118,7 +118,7 @@ def _curves(act: Act, number: str) -> None:
             if e["tag"] in CURVES:
                 curve = generic(CURVES[e["tag"]], e.get("rated_a") or 200)
                 acts.change(sheet, "elements", e["id"], {"interrupting_ka": 42}, {"from": "plate"})
-                acts.change(sheet, "elements", e["id"], {"curve": curve}, {"from": "assumed", "note": "generic"})
+                acts.change(sheet, "elements", e["id"], {"curve": curve}, {})
         for box in sheet.document["enclosures"]:
             acts.change(sheet, "enclosures", box["id"], {"escape_clear": True}, {"from": "seen"})
         return say("draft-curve", tag="MSB-1")

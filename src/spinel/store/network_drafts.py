@@ -44,9 +44,9 @@ def ended() -> list[NetworkDraft]:
     return list(NetworkDraft.select().where(NetworkDraft.state != "open").order_by(NetworkDraft.id.desc()))
 
 
-def keep_step(draft_id: int, step: StepKept, document: str) -> None:
+def keep_step(draft_id: int, behind: int, step: StepKept, document: str) -> None:
     """A state behind the one that the draft stands at; those that were undone are gone with it."""
-    DraftStep.delete().where((DraftStep.draft == draft_id) & (DraftStep.number >= step.number)).execute()
+    DraftStep.delete().where((DraftStep.draft == draft_id) & (DraftStep.number > behind)).execute()
     DraftStep.insert(
         draft=draft_id, number=step.number, what=step.what, by=step.by, at=step.at, hash=step.hash,
         document=packed(document),

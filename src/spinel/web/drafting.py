@@ -11,7 +11,7 @@ from zoneinfo import available_timezones
 from flask import Blueprint, render_template, request, session, url_for
 from werkzeug.datastructures import MultiDict
 
-from spinel.actions import drafting, revisions
+from spinel.actions import draft_publishing, drafting, revisions
 from spinel.actions.drafting import Change, Conflicted, NetworkInMaking
 from spinel.core import quantities as q
 from spinel.core.canonical import digest
@@ -111,7 +111,7 @@ def page(number: str):
 
 def _page(number: str, failed: forms.Failed | None = None, conflicts: tuple[Any, ...] = ()):
     draft = drafting.draft(site(), number)
-    document, found = draft.document, drafting.differs(site(), number)
+    document, found = draft.document, draft_publishing.differs(site(), number)
     chosen = _chosen(document, request.values.get("e", ""))
     group = groups.GROUP.get(request.values.get("g", ""))
     target = _target(document, chosen, request.values.get("at", ""))
@@ -171,24 +171,12 @@ def _node_names(document: Mapping[str, Any]) -> list[tuple[str, Sayable]]:
 
 def _hanging(document: Mapping[str, Any], group: groups.Group, target: str) -> dict[str, Any]:
     """The form of a group: what it asks, with what is usual where nothing is told."""
-    asked = [
-        plate_forms.shown(a.part or "node", [a.row], {}, f"{a.part}." if a.part else "")[0] for a in group.asks
-    ]  # fmt: skip
-    kinds = {a.name: a for a in group.asks}
-    asked = [
-        plate_forms.shown(_kind_of(kinds[f.name]), [f.row], {}, f.name.removesuffix(f.row.field))[0] for f in asked
-    ]
+    asked = [plate_forms.shown(a.kind, [a.row], {}, f"{a.part}." if a.part else "")[0] for a in group.asks]
     return {"asked": asked, "free": Sheet(document).free_tag(_next_tag(document, group))}
 
 
 def _kinds_words(kinds: tuple[str, ...]) -> list[tuple[str, Sayable]]:
     return [(k, say(f"kind-{k}")) for k in kinds]
-
-
-def _kind_of(asked: groups.Asked) -> str:
-    """The kind of equipment of a part of a group."""
-    known = {"main": "breaker", "secondary_cable": "cable", "charger": "rectifier"}
-    return known.get(asked.part, asked.part or "node")
 
 
 _FIRST = {"feeder": "PNL-1", "motor": "M-1", "starter": "M-1", "drive": "M-1", "load": "L-1", "transformer": "T-1",
@@ -324,7 +312,7 @@ def _given(group: groups.Group, node: Record, hz: float) -> dict[str, Any]:
         record = {r.row.field: found.get(r.name) for r in group.asks if r.part == asked.part}
         beside = plate_forms.beside_of(request.form, float(node["nominal_voltage_v"]), hz)
         prefix = f"{asked.part}." if asked.part else ""
-        told = plate_forms.typed(_kind_of(asked), [asked.row], record, request.form, beside, prefix)
+        told = plate_forms.typed(asked.kind, [asked.row], record, request.form, beside, prefix)
         if told.get(asked.row.field) is not None:
             found[asked.name] = told[asked.row.field]
     return found
@@ -351,18 +339,10 @@ def change(number: str):
             acts.retag(sheet, {record_id: tag})
         acts.change(sheet, group, record_id, values, origin)
         acts.confirm(sheet, group, record_id, [f for f in sure if f not in values], origin)
-        _curve_is_generic(record, values)
         name = record.get("tag") or record.get("name") or e
         return say("draft-changed", name=name, fields=tuple(say(f"label-{f.replace('_', '-')}") for f in values))
 
     return _edited(f"change-{record_id}", number, do, lambda: e)
-
-
-def _curve_is_generic(record: Record, values: Mapping[str, Any]) -> None:
-    """A generic curve is nobody's plate, wherever its kind was read."""
-    for field in ("curve", "maintenance_curve"):
-        if values.get(field) is not None:
-            record.setdefault("basis", {})[field] = {"from": ASSUMED, "note": "generic"}
 
 
 def _rows_of(group: str, record: Record) -> tuple[str, tuple[plates.PlateRow, ...]]:
@@ -544,16 +524,16 @@ def differences(number: str):
 
 def _differences(number: str, failed: forms.Failed | None = None, conflicts: tuple[Any, ...] = ()):
     draft = drafting.draft(site(), number)
-    found, problems = drafting.differs(site(), number), drafting.problems(site(), number)
+    found, problems = draft_publishing.differs(site(), number), drafting.problems(site(), number)
     waits: Sayable = ""
     text, effects = draft.text, None
     if not problems and found and not draft.behind:
         try:
-            text = drafting.text_to_publish(site(), number)
+            text = draft_publishing.text_to_publish(site(), number)
         except Refusal as error:
             waits = error.said
         effects = revisions.effects(site(), text)
-    pieces = drafting.pieces(site(), number)
+    pieces = draft_publishing.pieces(site(), number)
     return render_template(
         "network/draft_differences.html", draft=draft, found=found, problems=problems, failed=failed,
         conflicts=conflicts, effects=effects, waits=waits, split=text != draft.text, pieces=pieces, seen=digest(text),
@@ -569,7 +549,7 @@ def answer(number: str):
         said = {k.removeprefix("so."): v for k, v in request.form.items() if k.startswith("so.")}
         if every := forms.text("every"):
             said = dict.fromkeys(request.form.getlist("shown"), every)
-        drafting.answer_pieces(act(), number, said)
+        draft_publishing.answer_pieces(act(), number, said)
 
     back = url_for("drafting.differences", number=number)
     return forms.attempt("answer", do, lambda _: back, partial(_differences, number))
@@ -601,7 +581,7 @@ def publish(number: str):
 
     def do() -> tuple[int, list[str]]:
         password, against = request.form.get("password", ""), forms.text("against")
-        return drafting.publish(act(), number, forms.text("seen"), password, forms.text("note"), against)
+        return draft_publishing.publish(act(), number, forms.text("seen"), password, forms.text("note"), against)
 
     return forms.attempt("publish", do, then, partial(_differences, number))
 

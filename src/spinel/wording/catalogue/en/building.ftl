@@ -38,6 +38,12 @@ drafting-only-an-open-draft-is-changed = Only an open draft is changed.
 drafting-it-ended = { $number } is { $state }.
 drafting-begin-another = Begin another one.
 drafting-a-split-is-honest = What is so on site is published; what is not built waits.
+drafting-what-was-brought-is-read-whole = A workbook that could not be read whole is published once each of its cells was seen to.
+drafting-not-seen-to = { $count ->
+    [one] One cell was not read
+   *[other] { $count } cells were not read
+ }; the first is { $first }.
+drafting-see-to-each = See to each on the page of the draft.
 drafting-not-answered = Nobody has said whether these are so already: { LIST($names) }.
 drafting-answer-each = Answer each.
 drafting-the-part-does-not-stand-alone = What is so does not stand without what waits: { $problem }
