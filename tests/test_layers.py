@@ -114,7 +114,6 @@ TWICE = {
     "Enclosure": "of the network; as the arc-flash model sees it",
     "Qualification": "held by a person; its stored row",
     "FieldEvent": "that happened; its stored row",
-    "Instrument": "that proves absence of voltage; its stored row",
     "Meta": "peewee's own",
 }
 

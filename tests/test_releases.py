@@ -12,7 +12,7 @@ from click.testing import CliRunner
 
 from demo_acts import MOMENT, PASSWORD, act, opened
 from spinel import __version__
-from spinel.actions import instruments, jobs, permits, program_view, programs, records, setup
+from spinel.actions import gear, jobs, permits, program_view, programs, records, setup
 from spinel.actions.site import Site
 from spinel.actions.verifying import verify
 from spinel.cli import main
@@ -217,6 +217,14 @@ def test_what_a_later_version_wrote_is_refused_by_name_and_unknown_fields_are_pa
     assert from_data(step).acts == ("checked",)
 
 
+def listed(number, kind, low_v, high_v, currents):
+    ratings = {"low_v": low_v, "high_v": high_v, "category": "4"}
+    gear.add(
+        act("maren"),
+        gear.NewItem(number=number, kind_id=kind, ratings=ratings, currents=currents, tested=MOMENT.date()),
+    )
+
+
 def test_a_program_that_was_under_way_in_the_release_before_is_executed_to_its_end(tmp_path):
     """0.6 had no list of instruments and no steps for doors: once an instrument is listed it goes on as it was written."""
     path = tmp_path / "site.sqlite3"
@@ -228,7 +236,7 @@ def test_a_program_that_was_under_way_in_the_release_before_is_executed_to_its_e
     seen = run("SP-0005", until="instrument_before")
     with pytest.raises(InputError, match="an instrument of the site's list"):
         confirm("SP-0005")
-    instruments.add(act("maren"), "M-12", "contact", "12", "1000", "4", ["ac", "dc"])
+    listed("M-12", "contact", "12", "1000", ("ac", "dc"))
     assert seen.current.value == "instrument_before" and run("SP-0005").state == "done"
     with site.connection():
         assert "SP-0005" in {p.hold for p in site.as_it_is().field.proofs}

@@ -8,7 +8,7 @@ from spinel.actions import (
     board,
     box,
     console,
-    instruments,
+    gear,
     jobs,
     keeping,
     network,
@@ -213,7 +213,7 @@ def test_an_instrument_that_fails_voids_its_tests():
     with pytest.raises(InputError, match=r"M-12 is out of use: .* read 0.V on a source of 120.V"):
         confirm(number)
     with pytest.raises(NotAllowed):
-        instruments.clear(act("ivo"), "M-12", "It looks all right to me")
+        gear.test(act("ivo"), "M-12", act("ivo").now.date(), "", "Ivo Tanaka", good=True)
     with pytest.raises(InputError, match="D-3 is no contact instrument"):
         confirm(number, instrument="D-3")
     with pytest.raises(InputError, match="an instrument of the site's list"):
@@ -227,7 +227,9 @@ def test_an_instrument_that_fails_voids_its_tests():
     assert confirm(number, instrument="M-14", reading_v="3") == "repeat"
     seen = program_view.view(the_site(), number)
     assert (seen.state, seen.done) == ("stopped", at) and "every test since is void" in en(seen.stopped_because)
-    instruments.clear(act("maren"), "M-12", "Flat battery; a new one in, proved on three sources")
+    with pytest.raises(Refusal, match="a test alone"):
+        gear.clear(act("maren"), "M-12", "Flat battery; a new one in, proved on three sources")
+    gear.test(act("maren"), "M-12", act("maren").now.date(), "QT 9", "Carrow Relay Bureau", good=True)
     console.resume(act("ivo"), number, seen.version, "Meter M-12 taken, cleared by Maren")
     assert run(number).state == "done" and records.verify(the_site()).broken_at is None
 
@@ -235,7 +237,7 @@ def test_an_instrument_that_fails_voids_its_tests():
 def test_an_instrument_taken_out_of_use_while_it_is_used_voids_its_tests():
     number = under_way("CTL-1", until="proof")
     run(number, until=INSTRUMENT_AFTER)
-    instruments.bar(act("jory"), "M-12", "I dropped it this morning")
+    gear.bar(act("jory"), "M-12", "I dropped it this morning")
     assert confirm(number) == "repeat" and number not in {p.hold for p in the_site().as_it_is().field.proofs}
 
 

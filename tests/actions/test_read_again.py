@@ -8,7 +8,7 @@ import pytest
 import played
 from demo_acts import act, the_site
 from saying import en
-from spinel.actions import console, instruments, network, program_view, programs
+from spinel.actions import console, gear, network, program_view, programs
 from spinel.core.errors import InputError
 from spinel.demo.site import document
 from switching_acts import confirm, readings, ready, run, start_job, under_way
@@ -73,7 +73,7 @@ def test_it_may_stand_without_a_second_reading(number):
 @pytest.mark.parametrize("check", ["low_before_v", "low_after_v"])
 def test_a_second_instrument_that_fails_its_check_lets_the_voltage_stand_and_is_out_of_use(number, check):
     assert say(number, typed(number, **{check: "60"})) == "stopped"
-    assert instruments.one(the_site(), "L-5").barred
+    assert gear.one(the_site(), "L-5").barred
 
 
 @pytest.mark.parametrize(

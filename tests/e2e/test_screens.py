@@ -16,12 +16,26 @@ SCREENS = {
     "paper": "/permits/EWP-0004/paper", "records": "/records", "found": "/find?q=MC", "missing": "/jobs/none",
     "programs": "/switching?state=all", "program": "/switching/SP-0007?step=4", "isolated": "/switching/SP-0003",
     "restoration": "/switching/SP-0004", "console": "/switching/SP-0005/console",
-    "another state": "/jobs/J-0002/switching?case=gen", "practice console": "/switching/PR-0009/console", "instruments": "/switching/instruments", "people": "/people", "account": "/account", "crew": "/jobs/J-0003/crew",
+    "another state": "/jobs/J-0002/switching?case=gen", "practice console": "/switching/PR-0009/console", "gear": "/gear", "item": "/gear/item/M-9", "inspection": "/gear/item/G-24/inspect",
+    "new gear": "/gear/new?kind=gloves", "intervals": "/gear/intervals", "people": "/people", "account": "/account", "crew": "/jobs/J-0003/crew",
     "due": "/people/due",
     "program paper": "/switching/SP-0003/paper",
 }  # fmt: skip
 #: What is used in the field, on a tablet.
-FIELD = ("board", "card", "permit", "issued", "isolated", "console", "practice console", "job", "records")
+FIELD = (
+    "board",
+    "card",
+    "permit",
+    "issued",
+    "isolated",
+    "console",
+    "practice console",
+    "job",
+    "records",
+    "gear",
+    "item",
+    "inspection",
+)
 SHIFT = """() => new Promise(done => { let sum = 0; const moved = [];
   new PerformanceObserver(l => l.getEntries().forEach(e => { if (!e.hadRecentInput) { sum += e.value;
       e.sources.forEach(s => moved.push(s.node && s.node.nodeName + '.' + s.node.className)); } }))

@@ -35,9 +35,9 @@ WRITES = {
     "switchings.back": PLANNERS,
     "console.confirm": frozenset({"director"}),
     "board.acknowledge_clock": frozenset({"coordinator"}),
-    "instruments.add": frozenset({"coordinator"}),
-    "instruments.bar": EVERYBODY,
-    "instruments.clear": frozenset({"coordinator"}),
+    **{f"gear.{name}": frozenset({"coordinator"}) for name in ("add", "test", "clear", "retire", "shorten", "import_")},
+    **{f"gear.{name}": EVERYBODY for name in ("bar", "answer", "mispressed", "give_back")},
+    "gear.issue": PLANNERS,
     "people.add": frozenset({"coordinator"}),
     "people.roles": frozenset({"coordinator"}),
     "people.leave": frozenset({"coordinator"}),
@@ -119,6 +119,7 @@ ARGUMENTS = {"login": "nobody-here", "number": "EWP-0005", "element_id": element
 NAMED = {
     "network_files.revision": {"number": 1},
     "people.export": {"kind": "people"}, "people.end_sessions": {"login": "edda"}, "tablets.end": {"number": 9},
+    "gear.shorten": {"kind_id": "leads"},
 }  # fmt: skip
 
 
@@ -145,6 +146,8 @@ def addresses(app):
                     values["number"] = "J-0010"
                 if rule.endpoint.startswith(("switching.", "console.", "papers.program")) and "number" in values:
                     values["number"] = "SP-0007" if rule.endpoint != "switching.draft" else "J-0010"
+                if rule.endpoint.startswith("gear.") and "number" in values:
+                    values["number"] = "M-14"
                 values |= NAMED.get(rule.endpoint, {})
                 if "revision_hash" in rule.arguments:
                     values["revision_hash"] = "0" * 64

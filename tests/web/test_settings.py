@@ -3,13 +3,13 @@
 import pytest
 
 from demo_acts import act, the_site
-from spinel.actions import positions, site_settings
+from spinel.actions import gear, positions, site_settings
 from spinel.core.errors import InputError, NotAllowed
 from spinel.store import settings as store
 
 
 def test_every_setting_but_the_mark_of_a_demo_stands_on_the_page_with_a_range_or_choices():
-    assert {*site_settings.NUMBERS, *site_settings.CHOICES, *site_settings.TEXTS, positions.KEY} == set(
+    assert {*site_settings.NUMBERS, *site_settings.CHOICES, *site_settings.TEXTS, positions.KEY, gear.MONTHS} == set(
         store.DEFAULTS
     ) - {"demo"}
     for key, quantity in site_settings.NUMBERS.items():

@@ -12,7 +12,7 @@ from saying import en
 from sixth_practice import SIX, STEMS
 from spinel.actions import (
     box,
-    instruments,
+    gear,
     jobs,
     network,
     people,
@@ -109,9 +109,11 @@ def a_live_job():
 
 def a_dead_job():
     """An isolation from its job to the box, with its restoration."""
-    instruments.add(act("maren"), "M-12", "contact", "12", "1000", "4", ["ac", "dc"])
-    instruments.add(act("maren"), "D-3", "detector", "800", "36000", "4", ["ac"])
-    yield "/switching/instruments"
+    for number, kind, low_v, high_v in (("M-12", "contact", "12", "1000"), ("D-3", "detector", "800", "36000")):
+        told = gear.NewItem(number=number, kind_id=kind, ratings={"low_v": low_v, "high_v": high_v, "category": "4"},
+                         currents=("ac",), tested=act("maren").now.date())  # fmt: skip
+        gear.add(act("maren"), told)
+    yield from ("/gear", "/gear/item/M-12", "/gear/item/M-12/inspect", "/gear/intervals", "/gear/new?kind=gloves")
     isolation = programs.draft(act("maren"), start_job("T1"))
     yield f"/switching/{isolation}"
     ready(isolation)

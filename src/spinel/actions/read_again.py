@@ -7,11 +7,12 @@ shows is a voltage, and stops the program; nobody has to read again.
 from __future__ import annotations
 
 from collections.abc import Mapping
+from datetime import date
 from typing import Any
 
-from spinel.actions import instruments
+from spinel.actions import gear, instruments
 from spinel.actions.acting import Unit
-from spinel.actions.instruments import bar_in
+from spinel.actions.gear import bar_in
 from spinel.actions.keeping import keep
 from spinel.actions.program_view import ProgramView, word
 from spinel.actions.site import Site, on_site
@@ -33,20 +34,20 @@ def may_read_again(unit: Unit, program: Program, seen: ProgramView, step: Step) 
     """Only a test for absence of voltage, made with an instrument that hardly loads what it reads."""
     used = next((r.detail["instrument"] for r in reversed(seen.valid("confirmed")) if "instrument" in r.detail), "")
     try:
-        light = bool(used) and instruments.one(unit.site, used).kind != LOW_IMPEDANCE
+        light = bool(used) and gear.one(unit.site, used).kind_id != LOW_IMPEDANCE
     except NotFound:
         light = False
     return step.value == PROOF and light and not program.practice
 
 
 @on_site
-def asked_again(site: Site, seen: ProgramView) -> tuple[tuple[str, ...], tuple[Instrument, ...]]:
+def asked_again(site: Site, seen: ProgramView, day: date) -> tuple[tuple[str, ...], tuple[Instrument, ...]]:
     """The pairs of the present step that read high when they were read last, and with what they can be read again."""
     last = next((r for r in reversed(seen.records) if r.kind == READ_HIGH), None)
     if seen.current is None or last is None or last.detail["step"] != seen.done + 1:
         return (), ()
     limit_v = seen.order.study.profile.instruments.absent_v
-    fit = [one for one, why in instruments.to_choose(site, seen, seen.current) if not why]
+    fit = [one for one, why in instruments.to_choose(site, seen, seen.current, day) if not why]
     high = tuple(absence.present({p: float(v) for p, v in last.detail["readings_v"].items()}, limit_v))
     return high, tuple(one for one in fit if one.kind == LOW_IMPEDANCE)
 
@@ -91,7 +92,7 @@ def _shown(step: Step, high: Mapping[str, float]) -> Sayable:
 def _chosen(unit: Unit, seen: ProgramView, step: Step, typed: str) -> Instrument:
     number = texts.INSTRUMENT.check(typed, "low_instrument")
     try:
-        one = instruments.one(unit.site, number)
+        one = instruments.one(unit.site, number, gear.today(unit.site, unit.act.at))
     except NotFound:
         raise InputError("low_instrument", number, say("readings-an-instrument-of-the-list")) from None
     if one.kind != LOW_IMPEDANCE:

@@ -6,9 +6,9 @@ from collections.abc import Mapping
 from dataclasses import replace
 from typing import Any
 
-from spinel.actions import instruments, reviews
+from spinel.actions import gear, instruments, reviews
 from spinel.actions.acting import Unit
-from spinel.actions.instruments import bar_in
+from spinel.actions.gear import bar_in
 from spinel.actions.keeping import keep, save
 from spinel.actions.practice import false_reading
 from spinel.actions.program_view import ProgramView, stored, word, write
@@ -207,7 +207,7 @@ def _chosen(
     """The instrument named, which must fit all that is tested with it; afterwards the same as before."""
     number = texts.INSTRUMENT.check(said_of_it.get("instrument", ""))
     try:
-        one = instruments.one(unit.site, number)
+        one = instruments.one(unit.site, number, gear.today(unit.site, unit.act.at))
     except NotFound:
         raise InputError("instrument", number, say("readings-an-instrument-of-the-list")) from None
     if step.value == INSTRUMENT_AFTER:

@@ -18,6 +18,7 @@ from spinel.core.tables.forms import (
     Conductors,
     Courses,
     Instruments,
+    Interval,
     Justification,
     ShockRules,
     Term,
@@ -40,7 +41,8 @@ class Profile:
     """Limits in V, s, cal/cm².
 
     ``terms``: words by id, each with its forms. ``prefixes``: of the numbers of papers. ``equipment_classes``: what
-    each class of the network document is called. ``high_voltage_v``: above it each conductor is tested with a detector
+    each class of the network document is called. ``gear``: how often each kind of gear is
+    tested. ``high_voltage_v``: above it each conductor is tested with a detector
     of its own. ``grounds_above_v``: grounds are required above it. ``stick_mm``: how far from conductors somebody is
     who tests with a stick, at test points that are built in.
     ``made_safe``: in which order, once all is locked, mechanical energy is held (hold), the start is tried (try) and
@@ -60,6 +62,7 @@ class Profile:
     equipment_classes: Mapping[str, str]
     conductors: Conductors
     instruments: Instruments
+    gear: Mapping[str, Interval]
     training: Courses
     high_voltage_v: float
     grounds_above_v: float
@@ -125,6 +128,7 @@ NORTH_AMERICAN = Profile(
     conductors=Conductors(lines=("L1", "L2", "L3"), single="L", neutral="N", ground="G", plus="(+)", minus="(-)"),
     instruments=Instruments(absent_v=3.0, tolerance=0.1, least_source_v=10.0, residual_fall=0.5, induced_share=0.1),
     training=north_american.TRAINING,
+    gear=north_american.INTERVALS,
     high_voltage_v=1000.0,
     grounds_above_v=1000.0,
     stick_mm=1500.0,

@@ -77,6 +77,10 @@ PHASED = Text("phased_how", 4, 160, "text-phased", one_line=True)
 SEED = Text("seed", 1, 20, "text-between", one_line=True)
 LOCK = Text("lock", 1, 20, "text-lock", one_line=True)
 INSTRUMENT = Text("instrument", 2, 40, "text-instrument", one_line=True)
+#: The number on an item of gear, its size, and the paper of its test.
+GEAR = Text("number", 2, 40, "text-instrument", one_line=True, plain=True)
+GEAR_SIZE = Text("size", 0, 20, one_line=True)
+CERTIFICATE = Text("certificate", 0, 60, one_line=True)
 #: What somebody adds to a step: shown apart from its words, which come from the network.
 REMARK = Text("remark", 0, 160, one_line=True)
 LOGIN = Text("login", 2, 40, "text-login", one_line=True)

@@ -10,7 +10,6 @@ from itertools import product
 from spinel.actions import (
     codes,
     exchanges,
-    instruments,
     jobs,
     network,
     passwords,
@@ -32,7 +31,7 @@ from spinel.core.network.kinds import SWITCHING
 from spinel.core.people import TASK
 from spinel.core.permit.tasks import NORMAL_CONDITIONS
 from spinel.core.profile import NORTH_AMERICAN
-from spinel.demo import building, switching
+from spinel.demo import building, gear, switching
 from spinel.demo.history import Demo
 from spinel.demo.people import ABOUT, CODE, PASSWORD, PEOPLE, QUALIFIED, SHOWN, TAUGHT
 from spinel.demo.site import document, element_id
@@ -68,7 +67,7 @@ def build(site: Site, moment: datetime) -> None:
     with site.connection(), passwords.each_once():
         _register(demo)
         demo.play(
-            _published, _instruments, _taught, _exchanged, _closed_permit, _will_run_out, _in_force, _also_in_force,
+            _published, gear.registered, _taught, _exchanged, _closed_permit, _will_run_out, _in_force, _also_in_force,
             _waiting, _issued,
             _every_outcome, *switching.STORIES, *building.STORIES,
         )  # fmt: skip
@@ -131,22 +130,6 @@ def _published(demo: Demo) -> None:
 
 
 #: Of our own invention: number, kind, lowest and highest V, category, what it shows, and why it is out of use.
-INSTRUMENTS = (
-    ("M-12", "contact", "12", "1000", "4", ("ac", "dc"), ""),
-    ("M-14", "contact", "12", "1000", "3", ("ac", "dc"), ""),
-    ("L-5", "low_impedance", "24", "1000", "4", ("ac", "dc"), ""),
-    ("D-3", "detector", "1200", "36000", "4", ("ac",), ""),
-    ("M-9", "contact", "12", "600", "3", ("ac",), "Lead of the black probe is nicked to the copper"),
-)
-
-
-def _instruments(demo: Demo) -> None:
-    for number, kind, low, high, category, currents, barred in INSTRUMENTS:
-        instruments.add(demo.act("maren", -24 * 28), number, kind, low, high, category, currents)
-        if barred:
-            instruments.bar(demo.act("bram", -50), number, barred)
-
-
 def _start(demo: Demo, hours: float, tag: str, task_id: str, title: str, facts: dict[str, str], claim: str = "none",
            statement: str = "", side: str = "") -> str:  # fmt: skip
     number = jobs.start(demo.act("maren", hours), element_id(tag), task_id, title, side)

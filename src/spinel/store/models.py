@@ -282,18 +282,51 @@ class PracticeEvent(_Base):
     detail = TextField(default="{}")
 
 
-class Instrument(_Base):
+class Gear(_Base):
+    """An item of gear. What it is made for is fixed; ``tested``: of the last test that it passed. ``in_service``: of
+    its first issue. ``held_for``: number of a job, permit or program, where it was issued for one."""
+
     number = TextField()
     kind = TextField()
-    low_v = FloatField()
-    high_v = FloatField()
-    category = IntegerField()
-    ac = IntegerField()
-    dc = IntegerField()
+    low_v = FloatField(null=True)
+    high_v = FloatField(null=True)
+    category = IntegerField(null=True)
+    ac = IntegerField(default=0)
+    dc = IntegerField(default=0)
+    glove_class = TextField(default="")
+    arc_rating_cal_cm2 = FloatField(null=True)
+    withstand_ka = FloatField(null=True)
+    withstand_s = FloatField(null=True)
+    size = TextField(default="")
+    place = TextField(default="")
+    owner = ForeignKeyField(Person, null=True)
+    bought = TextField(default="")
+    in_service = TextField(default="")
+    tested = TextField(default="")
+    certificate = TextField(default="")
+    holder = ForeignKeyField(Person, null=True)
+    held_since = TextField(default="")
+    held_for = TextField(default="")
+    element_id = TextField(default="")
     barred = SaidField(default="")
+    retired = IntegerField(default=0)
     version = IntegerField(default=1)
     changed_at = TextField()
     changed_by = TextField()
+
+
+class GearEvent(_Base):
+    """What happened to an item; only ever added to. ``good``: of a test or an inspection. ``detail``: answers, what it
+    was issued for."""
+
+    gear = ForeignKeyField(Gear)
+    kind = TextField()
+    at = TextField()
+    by = TextField()
+    day = TextField(default="")
+    good = IntegerField(null=True)
+    note = SaidField(default="")
+    detail = TextField(default="{}")
 
 
 class Box(_Base):

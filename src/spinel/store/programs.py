@@ -47,6 +47,15 @@ def directed_by(person_id: int) -> bool:
     return bool(rows(query, person_id))
 
 
+def used(instrument: str, since: str) -> list[tuple[str, str, str]]:
+    """Programs in which an instrument was used from a moment on, practice left out: number, hold, when first."""
+    query = """SELECT p.number, p.hold, min(r.at) FROM program p JOIN program_record r ON r.program_id = p.id
+        WHERE p.practice = 0 AND r.kind = 'confirmed' AND r.at >= ? AND ? COLLATE NOCASE IN
+        (json_extract(r.detail, '$.instrument'), json_extract(r.detail, '$.low.instrument'))
+        GROUP BY p.id ORDER BY p.id"""
+    return [(number, hold, at) for number, hold, at in rows(query, since, instrument)]
+
+
 def programs_of(job_id: int) -> list[Program]:
     return _those("r.job_id = ? ORDER BY r.id", job_id)
 

@@ -40,7 +40,8 @@ KEYS = {
     "program": ("id",),
     "program_record": ("id",),
     "practice_event": ("id",),
-    "instrument": ("id",),
+    "gear": ("id",),
+    "gear_event": ("id",),
     "box": ("hold",),
     "hung": ("id",),
 }

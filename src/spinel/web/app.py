@@ -52,9 +52,9 @@ from spinel.web import (
     exchanges,
     filters,
     forms,
+    gear,
     health,
     here,
-    instruments,
     jobs,
     logs,
     network_files,
@@ -79,7 +79,7 @@ from spinel.web.shapes import WIRE, drawn, wire
 
 #: Styles by component, in the order of the cascade.
 _COMMON = ("tokens", "shell", "controls", "plate", "oneline", "board", "network", "forms", "job", "sign-in")
-SHEETS = (*_COMMON, "program", "console", "people", "building", "narrow")
+SHEETS = (*_COMMON, "program", "console", "people", "building", "gear", "narrow")
 PAPER_SHEETS = (*_COMMON, "narrow", "paper")
 STATIC = Path(__file__).with_name("static")
 POLICY = (
@@ -101,6 +101,7 @@ SHELL: dict[str, object] = {
         (2, "network", "network.page"),
         (4, "jobs", "jobs.page"),
         (5, "switching", "switching.page"),
+        (7, "gear", "gear.page"),
         (8, "people", "people.page"),
         (9, "records", "records.page"),
     ),
@@ -198,7 +199,7 @@ def create_app(
         permits,
         switching,
         switchings,
-        instruments,
+        gear,
         console,
         health,
         papers,

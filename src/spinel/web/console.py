@@ -10,7 +10,7 @@ import json
 from collections.abc import Mapping
 from typing import Any
 
-from flask import Blueprint, Response, make_response, redirect, render_template, request, url_for
+from flask import Blueprint, Response, g, make_response, redirect, render_template, request, url_for
 
 from spinel.actions import console, instruments, people, practice, program_view, read_again
 from spinel.actions.acting import Actor
@@ -48,7 +48,7 @@ def _content(number: str, failed: forms.Failed | None = None, said: str = "") ->
     assert who is not None
     met = met_by_next(here(), seen)
     confirms = _who_confirms(seen, who)
-    read_high, low = read_again.asked_again(site(), seen)
+    read_high, low = read_again.asked_again(site(), seen, here().day(g.now))
     return {
         "program": seen, "c": seen.content, "step": step, "after": drawing, "failed": failed, "said": said, "me": who,
         "places": places(seen), "everybody": people.everybody(site()), "detector": practice.detector(seen),
@@ -126,7 +126,7 @@ def _instruments(seen: program_view.ProgramView) -> list[Any]:
     step = seen.current
     if step is None or step.value not in (INSTRUMENT_BEFORE, INSTRUMENT_AFTER):
         return []
-    return instruments.to_choose(site(), seen, step)
+    return instruments.to_choose(site(), seen, step, here().day(g.now))
 
 
 @pages.get("/switching/<number>/pulse")

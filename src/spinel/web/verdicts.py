@@ -6,6 +6,7 @@ filter ``rich`` turns them into markup after everything else was escaped.
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Mapping, Sequence
 from datetime import date, datetime
 from typing import Any
@@ -24,6 +25,7 @@ from spinel.actions.site import SiteNow
 from spinel.actions.source_ways import Sources
 from spinel.actions.story import Story
 from spinel.core.errors import Problem
+from spinel.core.gear import items
 from spinel.core.network.differences import Difference
 from spinel.core.network.document import Element
 from spinel.core.permit.life import NAMES
@@ -283,3 +285,23 @@ def trial(chain: Chain) -> Said:
     if chain.chosen is not None:
         parts.append(say(f"verdict-trial-{last.chosen}", tag=chain.chosen.tag))
     return joined(*parts, between=" ")
+
+
+def gear(states: Sequence[str]) -> Said:
+    """How many items there are, and how many nobody may use or soon may not."""
+    counted = Counter(states)
+    out = counted[items.OUT] + counted[items.OVERDUE] + counted[items.UNTESTED]
+    count = len(states) - counted[items.RETIRED]
+    return say("verdict-gear", count=count, out=out, soon=counted[items.SOON])
+
+
+def item(one: items.Item, today: date) -> Said:
+    """May somebody use it today, and until when?"""
+    kind, end = say(f"gear-kind-{one.kind_id.replace('_', '-')}"), items.due(one)
+    if why := items.why_not(one, today):
+        return say("verdict-item-not", number=one.number, kind=kind, why=why)
+    if end is None:
+        return say("verdict-item", number=one.number, kind=kind)
+    first = one.in_service is None and one.interval is not None and one.interval.shelf_months is not None
+    code = "verdict-item-shelf" if first else "verdict-item-until"
+    return say(code, number=one.number, kind=kind, due=end.isoformat(), days=(end - today).days)

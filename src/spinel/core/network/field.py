@@ -20,6 +20,8 @@ from spinel.core.network.ways import as_stands, auxiliary, island, reach, touchi
 
 INSTRUMENT_BEFORE, PROOF, INSTRUMENT_AFTER, RESIDUAL = "instrument_before", "proof", "instrument_after", "residual"
 FAILED = "failed"
+#: What was tested at a point counts no more: the instrument was not to be trusted.
+VOID = "void"
 #: Tested, and a steady voltage was read that a parallel line induces: it may be grounded, and is tested again then.
 INDUCED = "induced"
 
@@ -51,6 +53,8 @@ class Proof:
     by: str = ""
     grounded: bool = False
     grounding_only: bool = False
+    #: kind of instrument that it was made with
+    instrument: str = ""
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -151,6 +155,8 @@ def _isolation_judged_anew(network: Network, now: Field) -> Field:
 
 def _tested(network: Network, now: Field, event: FieldEvent) -> Field:
     """Instrument proved: begin. Tested: keep. Instrument proved again: what was kept is now proof."""
+    if event.value == VOID:
+        return replace(now, proofs=tuple(p for p in now.proofs if (p.point, p.hold) != (event.node_id, event.hold)))
     kept, own = dict(now.testing), (event.hold, event.instrument)
     if event.value == INSTRUMENT_BEFORE:
         return replace(now, testing={**kept, own: ()})
@@ -163,7 +169,7 @@ def _tested(network: Network, now: Field, event: FieldEvent) -> Field:
             proof = Proof(
                 point=event.node_id, nodes=nodes, around=around, pairs=event.pairs, hold=event.hold, at=event.at,
                 by=event.actor, grounded=now.grounded(nodes, event.hold) is not None,
-                grounding_only=event.value == INDUCED,
+                grounding_only=event.value == INDUCED, instrument=event.instrument,
             )  # fmt: skip
             kept[own] = (*kept[own], proof)
         return replace(now, testing=kept)

@@ -81,6 +81,16 @@ class ShockRules:
     glove_source: str
 
 
+@dataclass(frozen=True)
+class Interval:
+    """How often a kind of gear is tested, months at the latest. ``shelf_months``: tested and never issued, it is put
+    into service within so many, and its interval runs from that day."""
+
+    months: int
+    source: str
+    shelf_months: int | None = None
+
+
 @dataclass(frozen=True, kw_only=True)
 class Level:
     """What is worn up to an energy (None: whatever is above the level before it), that energy included or not."""

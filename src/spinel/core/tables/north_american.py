@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from spinel.core.said import say
-from spinel.core.tables.forms import Courses, Justification, Term
+from spinel.core.tables.forms import Courses, Interval, Justification, Term
 
 TERMS = {
     "live_paper": Term("energized work permit", "energized work permits"),
@@ -138,3 +138,20 @@ CLAIMS = {
         ),
     )
 }
+
+_TABLE_I5 = "29 CFR 1910.137 table I-5, from memory"
+_STICKS = "29 CFR 1910.269(j)(2)(iii), from memory"
+_COMMON = "common practice"
+#: How often gear is tested, by kind. What is not here has no test: each use begins with looking at it.
+INTERVALS = {
+    "gloves": Interval(6, _TABLE_I5, 12),
+    "sleeves": Interval(12, _TABLE_I5, 12),
+    "blanket": Interval(12, _TABLE_I5, 12),
+    "hot_stick": Interval(24, _STICKS),
+    "rescue_hook": Interval(24, _STICKS),
+    **{
+        kind: Interval(12, _COMMON)
+        for kind in ("mat", "contact", "low_impedance", "detector", "leads", "proving_unit", "fixed_tester", "grounds",
+                     "insulated_tools")
+    },
+}  # fmt: skip

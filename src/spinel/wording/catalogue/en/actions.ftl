@@ -403,8 +403,6 @@ act-programs-why-not = { $why } { $remedy }
 
 ## core/isolation and actions: instruments
 
-instruments-add-one = add an instrument
-instruments-clear-one = bring an instrument back into use
 instruments-highest-not-below-the-lowest = the highest voltage, not below the lowest
 instruments-ac-dc-or-both = AC, DC or both
 instruments-a-number-that-no-other-has = a number that no other instrument has

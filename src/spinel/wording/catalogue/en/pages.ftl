@@ -874,47 +874,7 @@ records-nothing-more = nothing more
 ## Instruments, telling by name, what goes dark
 
 instruments = Instruments
-instruments-question = Which instruments may prove { -absence }?
-instruments-answer = { $count ->
-    [0] No instrument is listed yet.
-    [one] One instrument is listed
-   *[other] { $count } instruments are listed
-}{ $count ->
-    [0] { "" }
-   *[other] { $barred ->
-        [0] , all in use.
-       *[other] , [late]{ $barred } out of use[/].
-    }
-}
-instruments-cap = One that fails on its known source is out of use at once, until the coordinator has brought it back. What an instrument is made for is fixed when it is added.
-instruments-back = To the { -program(form: "many") }
-instruments-head-number = Number
-instruments-head-kind = Kind
-instruments-head-for = Made for
-instruments-head-category = Category
-instruments-head-state = State
-instruments-made-for = { N($low_v) } to { N($high_v) } V { $ac ->
-    [yes] { $dc ->
-        [yes] AC and DC
-       *[no] AC
-    }
-   *[no] DC
-}
-instruments-state-barred = Out of use.
-instruments-state-in-use = In use
-instruments-clear = Bring it back into use
 instruments-what-was-done = What was found, and what was done about it
-instruments-bar = Take it out of use
-instruments-why = Why
-instruments-empty = None yet. Until one is listed no { -program } can prove { -absence }.
-instruments-add = Add an instrument
-instruments-lowest = Lowest nominal voltage it is made for, V
-instruments-highest = Highest nominal voltage it is made for, V
-instruments-currents = It shows
-instruments-coordinator-adds = A coordinator adds instruments.
-instruments-added = The instrument is listed.
-instruments-out-of-use = It is out of use from now on.
-instruments-in-use-again = It is in use again.
 instrument-choose = choose one
 instrument-none = No instrument of this kind is listed. The coordinator adds it:
 on-its-proving-unit = On its proving unit
