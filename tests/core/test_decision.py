@@ -9,7 +9,8 @@ from spinel.core.errors import InputError
 from spinel.core.isolation.around import around
 from spinel.core.permit.decision import decide, never_dead
 from spinel.core.permit.justification import HAZARDS, LOSSES, QUESTIONS
-from spinel.core.permit.tasks import NORMAL_CONDITIONS, TASKS, effective_reach
+from spinel.core.permit.library import TASKS
+from spinel.core.permit.tasks import NORMAL_CONDITIONS, effective_reach
 from spinel.core.ppe.by_energy import kit
 from spinel.core.profile import NORTH_AMERICAN
 from spinel.core.protection.duty import Duty

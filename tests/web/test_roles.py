@@ -30,6 +30,8 @@ WRITES = {
     "jobs.close": frozenset({"coordinator"}),
     "jobs.cancel": frozenset({"coordinator"}),
     "permits.save": PLANNERS,
+    "jobs.renew_task": PLANNERS,
+    **{f"task_library.{name}": frozenset({"coordinator"}) for name in ("change", "set_live", "add")},
     "switching.draft": PLANNERS,
     "switchings.draft": PLANNERS,
     "switchings.back": PLANNERS,
@@ -120,6 +122,7 @@ NAMED = {
     "network_files.revision": {"number": 1},
     "people.export": {"kind": "people"}, "people.end_sessions": {"login": "edda"}, "tablets.end": {"number": 9},
     "gear.shorten": {"kind_id": "leads"},
+    **{f"task_library.{name}": {"task_id": "battery-clean"} for name in ("one", "change", "set_live", "add")},
 }  # fmt: skip
 
 

@@ -11,7 +11,7 @@ from spinel.actions.site import Site, SiteNow, on_site
 from spinel.actions.standing import shown_by_all, standing
 from spinel.core.crew import Able, CrewDuty, could_fill, crew, for_permit, for_program, gaps
 from spinel.core.permit.life import APPROVALS
-from spinel.core.permit.tasks import TASKS
+from spinel.core.permit.tasks import SKILLS
 from spinel.store.people import Registered
 
 
@@ -49,7 +49,7 @@ def crews_for(site: Site, kinds: Sequence[str], task_id: str, on: date) -> tuple
 def _able(here: SiteNow, people: list[Registered], kinds: Sequence[str], on: date) -> list[Able]:
     shown = shown_by_all()
     return [
-        Able(p.id, p.roles, frozenset(t for t in TASKS if standing(here, p, shown, t, kinds, on).may(on)))
+        Able(p.id, p.roles, frozenset(t for t in SKILLS if standing(here, p, shown, t, kinds, on).may(on)))
         for p in people
     ]
 

@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from spinel.actions import box
+from spinel.actions import box, task_library
 from spinel.actions.site import SiteNow
 from spinel.core.network.document import Element
 from spinel.core.permit.decision import Decision, never_dead
 from spinel.core.permit.life import ENDED, NAMES
-from spinel.core.permit.tasks import task
 from spinel.core.said import Said, Sayable, say
 from spinel.core.switching.life import ENDED as PROGRAM_ENDED
 from spinel.core.switching.life import NAMES as PROGRAM_NAMES
@@ -40,7 +39,7 @@ def stages_of(
     own: list[Program],
 ) -> tuple[Stage, ...]:
     """All stages at once: what is done, what is open, what waits, and the first cause where one is blocked."""
-    stages = [Stage("scope", "done", task(job.task_id).name)]
+    stages = [Stage("scope", "done", task_library.of(here.site, job.task_id, job.task_version).name)]
     if decision is None:
         stages.append(Stage("decision", "blocked", say("job-stages-the-equipment-is-no-longer-in-the")))
     elif decision.outcome == "facts_missing":

@@ -5,7 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from spinel.actions import task_library
 from spinel.actions.acting import Act, Actor, work
+from spinel.actions.equipment import equipment_classes
 from spinel.actions.job_stages import Stage, stages_of
 from spinel.actions.keeping import save
 from spinel.actions.kept_up import of_each, with_upkeep
@@ -20,7 +22,7 @@ from spinel.core.network.document import Element
 from spinel.core.network.sides import Reach
 from spinel.core.permit.decision import OUTCOMES, Decision, check_answers, decide, never_dead, required_facts
 from spinel.core.permit.life import ENDED
-from spinel.core.permit.tasks import Task, effective_reach, reaches_for, task
+from spinel.core.permit.tasks import Task, effective_reach, fits, reaches_for
 from spinel.core.protection.duty import Duty
 from spinel.core.said import Said, Sayable, say
 from spinel.core.switching.life import ENDED as PROGRAM_ENDED
@@ -76,6 +78,8 @@ class JobView:
     version: int
     element: Element | None
     task: Task
+    #: how many times the task was changed since
+    newer: int
     touches: str
     reach: Reach | None
     sides: tuple[Hazard, ...]
@@ -113,7 +117,10 @@ def start(act: Act, element_id: str, task_id: str, title: str, touches: str) -> 
     """Open a job on an element with a shipped task. Returns its number."""
     _need(act.actor, "start")
     element = act.site.as_it_is().network.get(element_id)
-    chosen = task(task_id)
+    known = task_library.kept(act.site, task_id)
+    chosen = known.task
+    if not fits(chosen, element, equipment_classes(act.site.as_it_is().network, element)):
+        raise InputError("task", task_id, say("act-jobs-a-task-for-this-equipment"))
     title = texts.TITLE.check(title)
     touches = effective_reach(chosen, element, touches).code
     # its figures are known, and remembered, before anybody waits for this act
@@ -122,7 +129,7 @@ def start(act: Act, element_id: str, task_id: str, title: str, touches: str) -> 
         if unit.done:
             return unit.done.partition(":")[2]
         number = next_number(Job, "J")
-        store.insert(number, title, element_id, chosen.id, touches, act.actor.id, act.at, act.actor.name)
+        store.insert(number, title, element_id, chosen.id, known.version, touches, act.actor.id, act.at, act.actor.name)
         decision = decision_of(unit.site.as_it_is(), stored(number))[0]
         save(act, stored(number), 1, outcome=decision.outcome)
         unit.record("job started", f"job:{number}", {"element": element_id, "task": task_id, "title": title})
@@ -157,15 +164,10 @@ def answer(
     with work(act) as unit:
         job = open_job(number)
         if unit.done is None:
-            if any(p.state not in (*ENDED, "draft") for p in permits_store.permits_of(job.id)):
-                raise Refusal(
-                    say("act-jobs-permits-freeze-what-they-were-signed-on"),
-                    say("act-jobs-a-permit-of-this-job-is-signed"),
-                    say("act-jobs-cancel-that-permit-first-then-the-facts"),
-                )
+            _need_unsigned(job)
             kept = {k: v.strip() for k, v in facts.items() if v.strip()}
             element = unit.site.as_it_is().network.get(job.element_id)
-            touches = effective_reach(task(job.task_id), element, touches).code
+            touches = effective_reach(task_of(unit.site, job), element, touches).code
             save(
                 act,
                 job,
@@ -180,6 +182,29 @@ def answer(
             payload = {"facts": kept, "justification": claim_id, "statement": statement, "outcome": decision.outcome}
             unit.record("job decided", f"job:{number}", payload)
         return decision_of(unit.site.as_it_is(), stored(number))[0]
+
+
+@on_site
+def renew_task(act: Act, number: str, version: int) -> None:
+    """The job takes its task as it stands now; not while a permit is signed on what it was."""
+    _need(act.actor, "answer")
+    with work(act) as unit:
+        if unit.done:
+            return
+        job = open_job(number)
+        _need_unsigned(job)
+        latest = task_library.kept(act.site, job.task_id).version
+        save(act, job, version, task_version=latest)
+        unit.record("job task renewed", f"job:{number}", {"task": job.task_id, "version": latest})
+
+
+def _need_unsigned(job: Job) -> None:
+    if any(p.state not in (*ENDED, "draft") for p in permits_store.permits_of(job.id)):
+        raise Refusal(
+            say("act-jobs-permits-freeze-what-they-were-signed-on"),
+            say("act-jobs-a-permit-of-this-job-is-signed"),
+            say("act-jobs-cancel-that-permit-first-then-the-facts"),
+        )
 
 
 @on_site
@@ -257,7 +282,7 @@ def lines(site: Site, state: str | None = None, first: int = 0, at_most: int | N
             title=j.title,
             state=j.state,
             element=known.get(j.element_id),
-            task=task(j.task_id),
+            task=task_of(site, j),
             outcome=j.outcome,
             permits=_permit_lines(by_job.get(j.id, [])),
             requested_by=names[j.requested_by_id],
@@ -269,24 +294,31 @@ def lines(site: Site, state: str | None = None, first: int = 0, at_most: int | N
 
 def decision_of(here: SiteNow, job: Job, distance_mm: float | None = None) -> tuple[Decision, Hazard, Duty | None]:
     """Decision, hazard and duty check of a stored job as the figures are now."""
-    chosen = task(job.task_id)
+    chosen = task_of(here.site, job)
     element = here.network.get(job.element_id)
     hazard = here.study.hazard(element.id, reach_of(here, job).code, distance_mm)
     duty = here.study.duty.get(element.id)
     claim = here.profile.kept_claim(job.justification)
     near = around(here.network, element) if never_dead(element) else None
     facts = with_upkeep(here, element.id, shapes.read("facts", job.facts))
-    decision = decide(chosen, hazard, facts, claim, job.statement, here.profile, duty, near)
+    may_add = task_library.who_may_add(here.site, job.task_id)
+    decision = decide(chosen, hazard, facts, claim, job.statement, here.profile, duty, near, may_add)
     return decision, hazard, duty
+
+
+@on_site
+def task_of(site: Site, job: Job) -> Task:
+    """The task of a job in the version that it was started with."""
+    return task_library.of(site, job.task_id, job.task_version)
 
 
 def reach_of(here: SiteNow, job: Job) -> Reach:
     """What the task of a job reaches at its equipment; an end that a revision took away counts as not chosen."""
     element = here.network.get(job.element_id)
     try:
-        return effective_reach(task(job.task_id), element, job.touches)
+        return effective_reach(task_of(here.site, job), element, job.touches)
     except InputError:
-        return effective_reach(task(job.task_id), element, "")
+        return effective_reach(task_of(here.site, job), element, "")
 
 
 def stored(number: str) -> Job:
@@ -312,7 +344,7 @@ def open_job(number: str) -> Job:
 def view_of(here: SiteNow, job: Job) -> JobView:
     """A stored job with its decision as the figures are now."""
     element = here.network.element.get(job.element_id)
-    chosen, claim = task(job.task_id), here.profile.kept_claim(job.justification)
+    chosen, claim = task_of(here.site, job), here.profile.kept_claim(job.justification)
     facts = shapes.read("facts", job.facts)
     decision = hazard = duty = reach = worst = None
     sides: tuple[Hazard, ...] = ()
@@ -331,6 +363,7 @@ def view_of(here: SiteNow, job: Job) -> JobView:
         version=job.version,
         element=element,
         task=chosen,
+        newer=task_library.kept(here.site, job.task_id).version - job.task_version,
         touches=job.touches,
         reach=reach,
         sides=sides,
@@ -338,7 +371,7 @@ def view_of(here: SiteNow, job: Job) -> JobView:
         isolable=element is not None and not never_dead(element),
         facts=facts,
         upkeep=of_each(here, [element.id])[element.id] if element is not None else None,
-        questions=required_facts(chosen, hazard) if hazard else (),
+        questions=required_facts(chosen, hazard) if hazard and chosen.electrical else (),
         claim=claim,
         statement=job.statement,
         hazard=hazard,

@@ -7,13 +7,14 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
 
+from spinel.actions import task_library
 from spinel.actions.acting import utc_moment
 from spinel.actions.equipment import equipment_class
 from spinel.actions.rosters import OnRoster, at_once, duties
 from spinel.actions.site import Site, on_site
 from spinel.actions.standing import CONTRACT, Line, Shown, Standing, shown_by_all, standing, worst_kind
 from spinel.core.people import TASK, months_after
-from spinel.core.permit.tasks import TASKS
+from spinel.core.permit.tasks import SKILLS
 from spinel.core.said import Said, say
 from spinel.store import jobs, permits
 from spinel.store.people import Registered
@@ -64,10 +65,12 @@ def asked_first(site: Site) -> tuple[str, str, str]:
     """What is asked of where nobody said: the task, the equipment and its class of the latest open job, one that is
     done live before others; else a test at the first place of the network."""
     network = site.as_it_is().network
-    known = [j for j in jobs.jobs("open") if j.element_id in network.element and j.task_id in TASKS]
-    for job in sorted(known, key=lambda j: j.outcome != "live_with_permit"):
-        element = network.element[job.element_id]
-        return job.task_id, element.tag, equipment_class(network, element, job.touches)
+    open_ = [j for j in jobs.jobs("open") if j.element_id in network.element]
+    for job in sorted(open_, key=lambda j: j.outcome != "live_with_permit"):
+        element, skill = network.element[job.element_id], task_library.of(site, job.task_id, job.task_version).skill
+        if skill not in SKILLS:
+            continue
+        return skill, element.tag, equipment_class(network, element, job.touches)
     return "test", network.elements[0].tag, ""
 
 

@@ -52,7 +52,7 @@ def need_people(unit: Unit, seen: PermitView) -> None:
 def need_qualified(unit: Unit, seen: PermitView, person_id: int, name: str) -> None:
     """On each day from now, or from its beginning, to its end that begins or ends it: a window is seldom longer."""
     here = unit.site.as_it_is()
-    task_id, kind = seen.content["task"]["id"], seen.content["equipment"]["equipment_class"]
+    task_id, kind = seen.content["task"]["skill"], seen.content["equipment"]["equipment_class"]
     for day in sorted({here.day(max(seen.window_start, unit.act.now)), here.day(seen.window_end)}):
         standing.need(here, person_id, name, task_id, kind, day)
 

@@ -22,7 +22,6 @@ from spinel.core.errors import InputError, NotFound, Refusal
 from spinel.core.hazard import Hazard
 from spinel.core.permit.justification import QUESTIONS
 from spinel.core.permit.life import ENDED, SIGNED, check_move, expired
-from spinel.core.permit.tasks import task
 from spinel.core.profile import spoken_in
 from spinel.core.quantities import WORKING_DISTANCE_MM
 from spinel.core.said import Sayable, say
@@ -173,7 +172,7 @@ def draft(act: Act, job_number: str) -> str:
                 say("act-permits-continue-with-it"),
             )
         start = act.now.replace(second=0, microsecond=0) + timedelta(minutes=60 - act.now.minute % 60)
-        chosen = task(job.task_id)
+        chosen = jobs.task_of(unit.site, job)
         plan = Plan(
             steps=chosen.steps,
             practices=chosen.practices,
@@ -299,7 +298,7 @@ def _check_plan(plan: Plan, longest: float) -> None:
 def _content(here: SiteNow, job: Job, plan: Plan, draft_number: int) -> dict[str, Any]:
     """Everything a permit holds, from the job, the network as it is now, and the plan: this is what is signed."""
     element = here.network.get(job.element_id)
-    chosen = task(job.task_id)
+    chosen = jobs.task_of(here.site, job)
     reach = jobs.reach_of(here, job)
     standard = here.study.hazard(element.id, reach.code).standard_distance_mm
     distance = plan.working_distance_mm if plan.working_distance_mm != standard else None
@@ -342,7 +341,13 @@ def _content(here: SiteNow, job: Job, plan: Plan, draft_number: int) -> dict[str
         "reach": hazard.reach,
         "worst_side": _worst_side(here.study.hazard(element.id, "", distance), hazard),
         "duty": {"adequate": duty.adequate, "reason": duty.reason} if duty else None,
-        "task": {"id": chosen.id, "name": chosen.name, "doors": chosen.doors},
+        "task": {
+            "id": chosen.id,
+            "name": chosen.name,
+            "doors": chosen.doors,
+            "skill": chosen.skill,
+            "version": job.task_version,
+        },
         "facts": shapes.read("facts", job.facts),
         "steps": list(plan.steps),
         "practices": list(plan.practices),

@@ -19,7 +19,7 @@ from spinel.core import texts
 from spinel.core.errors import InputError, Refusal
 from spinel.core.network.schema import EQUIPMENT_CLASSES
 from spinel.core.people import COURSES, GRANTING, HOW, TASK, Course, months_after
-from spinel.core.permit.tasks import TASKS, task
+from spinel.core.permit.tasks import SKILLS, skill
 from spinel.core.said import say
 from spinel.store import ledger, training
 from spinel.store import people as store
@@ -88,8 +88,8 @@ def _is_known(learnt: Learnt) -> None:
         raise InputError("how", learnt.how, say("one-of", options=HOW))
     if learnt.course != TASK:
         return
-    if learnt.task_id not in TASKS:
-        raise InputError("task_id", learnt.task_id, say("one-of", options=tuple(TASKS)))
+    if learnt.task_id not in SKILLS:
+        raise InputError("task_id", learnt.task_id, say("one-of", options=tuple(SKILLS)))
     unknown = [kind for kind in learnt.classes if kind not in EQUIPMENT_CLASSES]
     if unknown or not learnt.classes:
         raise InputError("classes", ", ".join(unknown), say("one-of", options=tuple(EQUIPMENT_CLASSES)))
@@ -132,7 +132,7 @@ def _taught_before(person: Registered, learnt: Learnt) -> None:
     if not set(learnt.classes) <= taught | held:
         raise Refusal(
             say("qualifying-taught-first-then-shown"),
-            say("qualifying-was-never-taught", name=person.name, task=task(learnt.task_id).name),
+            say("qualifying-was-never-taught", name=person.name, task=skill(learnt.task_id).name),
             say("qualifying-record-what-they-were-taught"),
             field="how",
         )
@@ -167,7 +167,7 @@ def from_elsewhere(
         if act.site.published():
             _no_longer_than_shown_today(act.site.as_it_is(), act.now, until)
         for task_id, equipment_class in on:
-            task(task_id)
+            skill(task_id)
             if equipment_class not in EQUIPMENT_CLASSES:
                 raise InputError("equipment_class", equipment_class, say("one-of", options=tuple(EQUIPMENT_CLASSES)))
             if act.site.published():

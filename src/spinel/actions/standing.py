@@ -14,7 +14,7 @@ from datetime import date
 from spinel.actions.site import SiteNow
 from spinel.core.errors import Refusal
 from spinel.core.people import OWN, TASK, Course, Qualification, attended
-from spinel.core.permit.tasks import task
+from spinel.core.permit.tasks import skill
 from spinel.core.said import say
 from spinel.store import exchanges, training
 from spinel.store import people as store
@@ -146,7 +146,7 @@ def _unqualified(name: str, task_id: str, equipment_class: str, on: date) -> Ref
     return Refusal(
         say("act-people-qualified-per-task-and-equipment-class"),
         say(
-            "act-people-has-no-qualification-in-date-on-for", name=name, on=on.isoformat(), task=task(task_id).name,
+            "act-people-has-no-qualification-in-date-on-for", name=name, on=on.isoformat(), task=skill(task_id).name,
             equipment_class=equipment_class,
         ),
         say("act-people-choose-somebody-qualified-or-have-the"),

@@ -24,7 +24,7 @@ class Doing:
     def is_on(self, permit: Permit) -> bool:
         content = shapes.content("permit", permit.content)
         return bool(
-            content["task"]["id"] == self.task_id and content["equipment"]["equipment_class"] == self.equipment_class
+            content["task"]["skill"] == self.task_id and content["equipment"]["equipment_class"] == self.equipment_class
         )
 
     @property

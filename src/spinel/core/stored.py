@@ -22,7 +22,8 @@ T = TypeVar("T")
 
 #: Present shape of everything kept as JSON: contents, what is recorded on them, answers, events, acts of the ledger.
 SHAPES: Mapping[str, int] = {
-    "permit": 2,
+    "permit": 3,
+    "task": 1,
     "permit record": 2,
     "program": 6,
     "program record": 3,
@@ -186,8 +187,14 @@ def _instrument_from_3(step: dict[str, Any]) -> str:
     return "contact" if any("-" in pair for pair in step["pairs"]) else "detector"
 
 
+def _permit_from_2(c: dict[str, Any]) -> dict[str, Any]:
+    """Since shape 3 a task rests on one that people are qualified for; before, each was one of those."""
+    return {**c, "task": {"skill": c["task"]["id"], "version": 0, **c["task"]}}
+
+
 UPGRADES: Mapping[tuple[str, int], Callable[[dict[str, Any]], dict[str, Any]]] = {
     ("permit", 0): _permit_from_0,
+    ("permit", 2): _permit_from_2,
     ("program", 1): _program_from_1,
     ("program", 3): _program_from_3,
     ("program", 4): _program_from_4,

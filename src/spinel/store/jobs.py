@@ -49,9 +49,10 @@ def jobs(state: str | None = None, first: int = 0, at_most: int | None = None) -
 
 
 def insert(
-    number: str, title: str, element_id: str, task_id: str, touches: str, requested_by: int | None, at: str, name: str
+    number: str, title: str, element_id: str, task_id: str, task_version: int, touches: str,
+    requested_by: int | None, at: str, name: str,
 ) -> None:  # fmt: skip
     Job.insert(
-        number=number, title=title, element_id=element_id, task_id=task_id, touches=touches,
+        number=number, title=title, element_id=element_id, task_id=task_id, task_version=task_version, touches=touches,
         requested_by=requested_by, created_at=at, changed_at=at, changed_by=name,
     ).execute()  # fmt: skip

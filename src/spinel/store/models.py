@@ -191,6 +191,7 @@ class Job(_Base):
     title = TextField()
     element_id = TextField()
     task_id = TextField()
+    task_version = IntegerField(default=0)
     touches = TextField()
     facts = TextField(default="{}")
     justification = TextField(default="none")
@@ -204,6 +205,20 @@ class Job(_Base):
     created_at = TextField()
     changed_at = TextField()
     changed_by = TextField()
+
+
+class TaskVersion(_Base):
+    """A version of a task of the site's library. ``like``: the shipped task that its rules come from. ``live``: on the
+    list of live tasks."""
+
+    task_id = TextField()
+    number = IntegerField()
+    like = TextField()
+    content = TextField()
+    live = IntegerField()
+    at = TextField()
+    by = TextField()
+    because = TextField()
 
 
 class Permit(_Base):

@@ -47,14 +47,15 @@ def windows(states: Iterable[str]) -> list[Window]:
 _NEWLY_OVER = f"SELECT number FROM permit WHERE state IN ({marks(WITH_WINDOW)}) AND window_end <= ? AND over = 0"
 
 
-def last_done(task_id: str, equipment_class: str) -> dict[int, str]:
-    """Until when each person was last at work on a task on a class of equipment, as far as permits that were handed
-    back tell: who signed the statements."""
+def last_done(skill: str, equipment_class: str) -> dict[int, str]:
+    """Until when each person was last at work on tasks that ask for a skill on a class of equipment, as far as permits
+    that were handed back tell: who signed the statements."""
     query = """SELECT r.person_id, max(p.window_end) FROM permit p
         JOIN permit_record r ON r.permit_id = p.id AND r.kind = 'stated'
-        WHERE p.state IN ('handed_back', 'closed') AND json_extract(p.content, '$.task.id') = ?
+        WHERE p.state IN ('handed_back', 'closed')
+        AND coalesce(json_extract(p.content, '$.task.skill'), json_extract(p.content, '$.task.id')) = ?
         AND json_extract(p.content, '$.equipment.equipment_class') = ? GROUP BY r.person_id"""
-    return dict(rows(query, task_id, equipment_class))
+    return dict(rows(query, skill, equipment_class))
 
 
 def newly_over(at: str) -> list[str]:

@@ -40,6 +40,7 @@ KEYS = {
     "program": ("id",),
     "program_record": ("id",),
     "practice_event": ("id",),
+    "task_version": ("id",),
     "gear": ("id",),
     "gear_event": ("id",),
     "box": ("hold",),

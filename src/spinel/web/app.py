@@ -70,6 +70,7 @@ from spinel.web import (
     switching,
     switchings,
     tablets,
+    task_library,
     walking,
 )
 from spinel.web.clockwatch import ClockWatch
@@ -196,6 +197,7 @@ def create_app(
         board,
         network_pages,
         jobs,
+        task_library,
         permits,
         switching,
         switchings,

@@ -4,15 +4,17 @@ from __future__ import annotations
 
 from flask import Blueprint, g, render_template, request, url_for
 
-from spinel.actions import crew_check, equipment, jobs, permits
+from spinel.actions import crew_check, equipment, jobs, permits, task_library
+from spinel.actions.task_library import TaskKept
 from spinel.core.errors import NotFound
 from spinel.core.permit.justification import QUESTIONS
-from spinel.core.permit.tasks import FACTS, TASKS
+from spinel.core.permit.tasks import FACTS, fits
 from spinel.core.said import Sayable
 from spinel.web import forms, phrases, verdicts
 from spinel.web.here import here, site
 from spinel.web.paging import ROWS, paging
 from spinel.web.session import act, actor
+from spinel.web.task_library import by_group
 
 pages = Blueprint("jobs", __name__)
 
@@ -37,8 +39,29 @@ def _new(failed: forms.Failed | None = None):
     # a form that was refused for one piece of equipment is not what somebody comes back to for another
     came_for = request.args.get("element", typed.get("element", ""))
     return render_template(
-        "jobs/new.html", elements=elements, tasks=TASKS.values(), typed=typed, failed=failed, why_not=_why_not(),
-        came_for=came_for,
+        "jobs/new.html", elements=elements, groups=_tasks_for(typed.get("element", "")), typed=typed, failed=failed,
+        why_not=_why_not(), came_for=came_for, open_group=_group_of(typed.get("task", "")),
+    )  # fmt: skip
+
+
+def _tasks_for(element_id: str) -> list[tuple[str, list[TaskKept]]]:
+    """What is done to a piece of equipment, by group; nothing where none is chosen yet."""
+    element = here().network.element.get(element_id)
+    if element is None:
+        return []
+    classes = equipment.equipment_classes(here().network, element)
+    return by_group([k for k in task_library.every(site()) if fits(k.task, element, classes)])
+
+
+def _group_of(task_id: str) -> str:
+    return next((k.task.group for k in task_library.every(site()) if k.task.id == task_id), "")
+
+
+@pages.post("/jobs/<number>/task")
+def renew_task(number: str):
+    return forms.attempt(
+        "renew", lambda: jobs.renew_task(act(), number, forms.whole("version")),
+        lambda _: url_for("jobs.folder", number=number), lambda f: _folder(number, f),
     )  # fmt: skip
 
 
@@ -85,7 +108,7 @@ def crew(number: str):
     if job.element is None:
         raise NotFound("equipment", number)
     kinds = equipment.equipment_classes(here().network, job.element, job.reach.code if job.reach else "")
-    crews = crew_check.crews_for(site(), kinds, job.task.id, here().day(g.now))
+    crews = crew_check.crews_for(site(), kinds, job.task.skill, here().day(g.now))
     return render_template(
         "jobs/crew.html", job=job, element=job.element, task=job.task, crews=crews, answer=verdicts.crew(crews)
     )

@@ -29,7 +29,7 @@ from spinel.core.errors import InputError, NotAllowed, Refusal
 from spinel.core.network.document import Element
 from spinel.core.network.schema import EQUIPMENT_CLASSES
 from spinel.core.people import COURSES, EMPLOYERS, HOW, ROLES, TASK, role_name
-from spinel.core.permit.tasks import TASKS, Task
+from spinel.core.permit.tasks import SKILLS, Task
 from spinel.core.said import Sayable, say
 from spinel.web import forms, lanes, verdicts
 from spinel.web.addresses import outside
@@ -59,7 +59,7 @@ def _who_may():
         "people/people.html", found=found, scale=scale, hours=hours, days=days, problem=asked.unknown,
         wrong_day=wrong_day, day=day, today=today,
         lanes={x.person.id: lanes.drawn(x, scale, soon) for x in (*found.may, *found.may_not)}, asked=asked,
-        tasks=[(t.id, t.name) for t in TASKS.values()],
+        tasks=[(t.id, t.name) for t in SKILLS.values()],
         answer=verdicts.who_may(found, asked.task.name, asked.element.tag, scale.now),
         due=[(stage, sum(0 < d.stage(today) <= stage for d in due)) for stage in falling_due.STAGES],
         gone=sum(d.stage(today) == 0 for d in due), span=(lanes.TODAY, lanes.DAYS),
@@ -86,7 +86,11 @@ def _asked() -> _Asked:
     every = equipment_classes(network, element)
     kind = request.args.get("kind", first_kind if element.tag == first_tag else "")
     return _Asked(
-        TASKS.get(task_id, TASKS[first_task]), element, (kind,) if kind in every else every, every, "" if known else tag
+        SKILLS.get(task_id, SKILLS[first_task]),
+        element,
+        (kind,) if kind in every else every,
+        every,
+        "" if known else tag,
     )
 
 
@@ -159,15 +163,15 @@ def _person(login: str, failed: forms.Failed | None = None, made: Sayable = "", 
     found = register.one(site(), login, register.moment_of(g.now, site()), g.now)
     practice = here().profile.training if published() else None
     which = [
-        (f"{q.task_id}|{q.equipment_class}", say("person-pair", task=TASKS[q.task_id].name, kind=q.equipment_class))
-        for q in found.held if q.task_id in TASKS
+        (f"{q.task_id}|{q.equipment_class}", say("person-pair", task=SKILLS[q.task_id].name, kind=q.equipment_class))
+        for q in found.held if q.task_id in SKILLS
     ]  # fmt: skip
     return render_template(
         "people/person.html", one=found, p=found.person, failed=failed, made=made, link=link, roles=_roles(),
-        employers=_employers(), tasks=[(t.id, t.name) for t in TASKS.values()], practice=practice,
+        employers=_employers(), tasks=[(t.id, t.name) for t in SKILLS.values()], practice=practice,
         courses=[(c, say(f"course-{c.replace('_', '-')}")) for c in COURSES], today=register.moment_of(g.now, site()),
         hows=[(h, say(f"how-shown-{h}")) for h in HOW], kinds=[(k, k) for k in EQUIPMENT_CLASSES],
-        task_names={t.id: t.name for t in TASKS.values()}, answer=verdicts.person(found), which=which,
+        task_names={t.id: t.name for t in SKILLS.values()}, answer=verdicts.person(found), which=which,
     )  # fmt: skip
 
 
@@ -279,7 +283,7 @@ def due():
     stages = [(stage, [d for d in found if d.stage(today) == stage]) for stage in (0, *falling_due.STAGES)]
     return render_template(
         "people/due.html", stages=stages, today=today, answer=verdicts.due(found, today),
-        task_names={t.id: t.name for t in TASKS.values()},
+        task_names={t.id: t.name for t in SKILLS.values()},
     )  # fmt: skip
 
 

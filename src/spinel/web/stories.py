@@ -9,7 +9,7 @@ from spinel.actions.records import Entry
 from spinel.actions.story import Line
 from spinel.core.people import role_name
 from spinel.core.permit.decision import OUTCOMES
-from spinel.core.permit.tasks import TASKS
+from spinel.core.permit.library import TASKS
 from spinel.core.said import Said, say
 from spinel.web import phrases
 from spinel.web.filters import clock

@@ -24,6 +24,7 @@ from spinel.actions.revisions import Effects
 from spinel.actions.site import SiteNow
 from spinel.actions.source_ways import Sources
 from spinel.actions.story import Story
+from spinel.actions.task_library import TaskKept
 from spinel.core.errors import Problem
 from spinel.core.gear import items
 from spinel.core.network.differences import Difference
@@ -305,3 +306,15 @@ def item(one: items.Item, today: date) -> Said:
     first = one.in_service is None and one.interval is not None and one.interval.shelf_months is not None
     code = "verdict-item-shelf" if first else "verdict-item-until"
     return say(code, number=one.number, kind=kind, due=end.isoformat(), days=(end - today).days)
+
+
+def tasks(found: Sequence[TaskKept]) -> Said:
+    """How many tasks there are, and how many of them may be done live here."""
+    live = sum(k.live and k.task.electrical for k in found)
+    return say("verdict-tasks", count=len(found), live=live)
+
+
+def one_task(kept: TaskKept) -> Said:
+    if not kept.task.electrical:
+        return say("verdict-task-never-live")
+    return say("verdict-task-live" if kept.live else "verdict-task-not-live", version=kept.version)

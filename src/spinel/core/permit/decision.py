@@ -89,13 +89,17 @@ def decide(
     profile: Profile,
     duty: Duty | None,
     around: tuple[str, ...] | None = None,
+    may_add: tuple[str, ...] | None = None,
 ) -> Decision:
     """The decision for one task at one place.
 
     ``duty`` is the duty check of the device that is operated; None when it is no device that can have one. ``around``:
-    for a source that cannot be switched off, what around it can be made dead; None for everything else.
+    for a source that cannot be switched off, what around it can be made dead; None for everything else. ``may_add``:
+    names of those who may put the task on the site's list of live tasks; None where it is on it.
     """
     check_answers(facts)
+    if not task.electrical:
+        return _never_live(task)
     missing = tuple(k for k in required_facts(task, hazard) if not facts.get(k))
     if missing:
         return _missing(missing)
@@ -108,6 +112,8 @@ def decide(
         or _exempt(task, facts, profile)
         or _claimed(task, claim, facts, statement, profile)
     )
+    if decision.live and may_add is not None:
+        decision = _not_on_the_list(decision, may_add)
     if around is not None and not decision.live and decision.outcome != "facts_missing":
         decision = _not_dead(decision, around)
     if duty is not None and not duty.adequate and task.acts != "operates":
@@ -120,6 +126,25 @@ def decide(
             decision, because=(*decision.because, *(say("decision-no-normal-operation", w=w) for w in why))
         )
     return decision
+
+
+def _never_live(task: Task) -> Decision:
+    """Work that is no electrical work has no reason to be near anything live."""
+    return Decision(
+        outcome="work_dead",
+        sentence=say("decision-work-behind-an-isolation"),
+        rule=say("decision-de-energize-unless-justified"),
+        because=(say("decision-no-electrical-work", name=task.name),),
+        remedy=say("decision-isolate-lock-and-prove-absence-of-voltage"),
+    )
+
+
+def _not_on_the_list(decision: Decision, may_add: tuple[str, ...]) -> Decision:
+    """What would be live by the rules, and is not what this site does live."""
+    found = _refused(
+        say("decision-this-site-does-not-do-it-live"), say("decision-only-tasks-on-the-list-are-live"), decision.because
+    )
+    return replace(found, remedy=say("decision-may-put-it-on-the-list", names=may_add))
 
 
 def _missing(keys: tuple[str, ...]) -> Decision:

@@ -1,11 +1,14 @@
-"""The shipped task library: what a task does to the equipment decides what the rules ask.
+"""Tasks: what a task does to the equipment decides what the rules ask. The six that people are qualified for stand
+here; the library of all others, each resting on one of them, in core/permit/library.
 
 Common practice, own wording. A coordinator can read each entry aloud. ``acts`` is what the task does:
-operates, measures, inspects, interacts (nothing exposed, but an arc is more likely) or alters the circuit.
+operates, measures, inspects, interacts (nothing exposed, but an arc is more likely), alters the circuit, or none: work
+that is no electrical work, and is done behind an isolation.
 """
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from dataclasses import dataclass
 
 from spinel.core.errors import NotFound
@@ -17,7 +20,10 @@ from spinel.core.said import Sayable, say
 @dataclass(frozen=True, kw_only=True)
 class Task:
     """``fact_keys`` are the questions that must be answered before Spinel decides. ``reaches``: the question of this
-    task for where hands and tools are."""
+    task for where hands and tools are. ``skill``: the task that somebody must be qualified for, empty where nobody has
+    to be. ``group``: with which it stands in the library. ``kinds``, ``classes``: of equipment that it is for, empty:
+    any. ``people``: at least so many. ``wear``: beyond what energy and voltage ask. ``live``: may it be done live, as
+    it ships? A site has the last word."""
 
     id: str
     name: Sayable
@@ -30,6 +36,22 @@ class Task:
     steps: tuple[Sayable, ...]
     practices: tuple[Sayable, ...]
     exemption: Sayable = ""
+    skill: str = ""
+    group: str = "common"
+    kinds: tuple[str, ...] = ()
+    classes: tuple[str, ...] = ()
+    people: int = 2
+    instruments: tuple[Sayable, ...] = ()
+    tools: tuple[Sayable, ...] = ()
+    wear: tuple[Sayable, ...] = ()
+    place: tuple[Sayable, ...] = ()
+    hazards: tuple[Sayable, ...] = ()
+    live: bool = True
+
+    @property
+    def electrical(self) -> bool:
+        """Is it electrical work at all? Anything else needs no decision about live work: it is never done so."""
+        return self.acts != "none"
 
     @property
     def alters(self) -> bool:
@@ -60,18 +82,19 @@ FACTS = {
     "circuit_unaltered": say("tasks-does-the-circuit-stay-as-it-is"),
 }
 
-_COMMON = (
+COMMON = (
     say("tasks-no-jewelry-nothing-conductive-on-the-body"),
     say("tasks-rubber-insulating-gloves-inflated-and-looked"),
     say("tasks-one-person-watches-and-keeps-others-out"),
     say("tasks-stop-at-any-sound-smell-heat-or"),
 )
 
-TASKS = {
+SKILLS = {
     t.id: t
     for t in (
         Task(
             id="operate",
+            skill="operate",
             name=say("tasks-operate-a-breaker-or-switch-with-its"),
             acts="operates",
             reaches=say("tasks-which-device-is-operated-its-arc-may"),
@@ -92,6 +115,7 @@ TASKS = {
         ),
         Task(
             id="test",
+            skill="test",
             name=say("tasks-test-for-voltage-or-troubleshoot-with-a"),
             acts="measures",
             reaches=say("tasks-which-terminals-do-your-probes-and-hands"),
@@ -107,11 +131,12 @@ TASKS = {
                 say("tasks-prove-the-meter-again"),
                 say("tasks-close-and-secure-the-door"),
             ),
-            practices=(*_COMMON, say("tasks-meter-category-and-voltage-at-or-above")),
+            practices=(*COMMON, say("tasks-meter-category-and-voltage-at-or-above")),
             exemption=say("tasks-testing-troubleshooting-and-voltage-measuring"),
         ),
         Task(
             id="inspect",
+            skill="inspect",
             name=say("tasks-thermal-or-visual-inspection-with-the-cover"),
             acts="inspects",
             reaches=say("tasks-which-compartment-is-opened-to-look-in"),
@@ -125,11 +150,12 @@ TASKS = {
                 say("tasks-look-and-record-from-outside-the-mark"),
                 say("tasks-close-and-secure-the-cover"),
             ),
-            practices=(*_COMMON, say("tasks-nothing-in-the-hand-crosses-the-mark")),
+            practices=(*COMMON, say("tasks-nothing-in-the-hand-crosses-the-mark")),
             exemption=say("tasks-inspection-that-stays-outside-the-restricted"),
         ),
         Task(
             id="retorque",
+            skill="retorque",
             name=say("tasks-tighten-or-remake-a-bolted-terminal"),
             acts="alters",
             reaches=say("tasks-which-terminals-do-your-hands-and-tools"),
@@ -144,13 +170,14 @@ TASKS = {
                 say("tasks-remove-the-blankets-refit-the-cover"),
             ),
             practices=(
-                *_COMMON,
+                *COMMON,
                 say("tasks-insulated-tools-rated-for-the-voltage-whole"),
                 say("tasks-insulating-mat-under-both-feet"),
             ),
         ),
         Task(
             id="replace",
+            skill="replace",
             name=say("tasks-replace-a-breaker-or-module-beside-a"),
             acts="alters",
             reaches=say("tasks-which-device-comes-out-all-its-terminals"),
@@ -166,13 +193,14 @@ TASKS = {
                 say("tasks-reconnect-remove-the-blankets-refit-the-front"),
             ),
             practices=(
-                *_COMMON,
+                *COMMON,
                 say("tasks-insulated-tools-rated-for-the-voltage-whole"),
                 say("tasks-one-conductor-at-a-time-ends-capped"),
             ),
         ),
         Task(
             id="insert",
+            skill="insert",
             name=say("tasks-insert-or-remove-a-starter-bucket-or"),
             acts="interacts",
             reaches=say("tasks-which-device-is-moved-all-its-terminals"),
@@ -186,7 +214,7 @@ TASKS = {
                 say("tasks-move-it-in-one-motion-standing-aside"),
                 say("tasks-look-at-the-seating-close-and-secure"),
             ),
-            practices=(*_COMMON, say("tasks-remote-racking-where-there-is-a-tool")),
+            practices=(*COMMON, say("tasks-remote-racking-where-there-is-a-tool")),
         ),
     )
 }
@@ -209,9 +237,15 @@ def effective_reach(chosen: Task, e: Element, code: str) -> Reach:
     return given if given in allowed or given == NOT_CHOSEN else NOT_CHOSEN
 
 
-def task(task_id: str) -> Task:
-    """The task with this id, or NotFound."""
+def skill(task_id: str) -> Task:
+    """The task that people are qualified for with this id, or NotFound."""
     try:
-        return TASKS[task_id]
+        return SKILLS[task_id]
     except KeyError:
         raise NotFound("task", task_id) from None
+
+
+def fits(chosen: Task, e: Element, equipment_classes: Collection[str]) -> bool:
+    """Is it a task for this equipment? ``equipment_classes``: of everything that it stands in."""
+    of_kind = not chosen.kinds or e.kind in chosen.kinds
+    return of_kind and (not chosen.classes or bool(set(chosen.classes) & set(equipment_classes)))
