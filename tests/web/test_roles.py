@@ -31,6 +31,9 @@ WRITES = {
     "jobs.cancel": frozenset({"coordinator"}),
     "permits.save": PLANNERS,
     "jobs.renew_task": PLANNERS,
+    **{f"assessing.{name}": PLANNERS for name in ("ask", "open_early", "agree")},
+    "assessing.change_words": frozenset({"coordinator"}),
+    "assessing.seal": EVERYBODY,
     **{f"task_library.{name}": frozenset({"coordinator"}) for name in ("change", "set_live", "add")},
     "switching.draft": PLANNERS,
     "switchings.draft": PLANNERS,
@@ -145,7 +148,7 @@ def addresses(app):
                 values = {k: v for k, v in ARGUMENTS.items() if k in rule.arguments}
                 if rule.endpoint.startswith(("drafting.", "curves.", "network_files.draft")) and "number" in values:
                     values["number"] = "ND-0001"
-                if rule.endpoint.startswith("jobs.") and "number" in values:
+                if rule.endpoint.startswith(("jobs.", "assessing.")) and "number" in values:
                     values["number"] = "J-0010"
                 if rule.endpoint.startswith(("switching.", "console.", "papers.program")) and "number" in values:
                     values["number"] = "SP-0007" if rule.endpoint != "switching.draft" else "J-0010"

@@ -3,15 +3,20 @@
 import pytest
 
 from demo_acts import act, the_site
-from spinel.actions import gear, positions, site_settings
+from spinel.actions import assessing, gear, positions, site_settings
 from spinel.core.errors import InputError, NotAllowed
 from spinel.store import settings as store
 
 
 def test_every_setting_but_the_mark_of_a_demo_stands_on_the_page_with_a_range_or_choices():
-    assert {*site_settings.NUMBERS, *site_settings.CHOICES, *site_settings.TEXTS, positions.KEY, gear.MONTHS} == set(
-        store.DEFAULTS
-    ) - {"demo"}
+    assert {
+        *site_settings.NUMBERS,
+        *site_settings.CHOICES,
+        *site_settings.TEXTS,
+        positions.KEY,
+        gear.MONTHS,
+        assessing.WORDS,
+    } == set(store.DEFAULTS) - {"demo"}
     for key, quantity in site_settings.NUMBERS.items():
         assert quantity.parse(str(store.DEFAULTS[key])) == store.DEFAULTS[key]
     for key, options in site_settings.CHOICES.items():

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from datetime import date
 from functools import cache
 
+from spinel.actions import assessing
 from spinel.actions.acting import Actor
 from spinel.actions.board import Board
 from spinel.actions.permit_moves import vouched_for, waiting_for
@@ -28,7 +29,8 @@ _NEXT = {"stopped": "resume", "released": "start", "checked": "release", "draft"
 
 @dataclass(frozen=True)
 class Waits:
-    """``kind``: permit or program. ``what``: the move that waits. ``late``: it is overdue."""
+    """``kind``: permit, program, or opinion (its number is the job's). ``what``: the move that waits. ``late``: it is
+    overdue."""
 
     kind: str
     number: str
@@ -53,7 +55,8 @@ def for_person(site: Site, actor: Actor, now: Board, today: date) -> list[Waits]
     found = [w for seen in (*(d.permit for d in now.due), *now.waiting) for w in _of_permit(seen, me)]
     order = {"hand_back": 0, "resume": 1}
     found.sort(key=lambda w: (not w.late, order.get(w.what, 2)))
-    return found + list(_of_programs(me, today))
+    opinions = [Waits("opinion", job, "opine") for _, job in assessing.waits_for(site, me.id)]
+    return [*found, *opinions, *_of_programs(me, today)]
 
 
 def _of_permit(seen: PermitView, me: _Me) -> Iterator[Waits]:

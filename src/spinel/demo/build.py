@@ -31,7 +31,7 @@ from spinel.core.network.kinds import SWITCHING
 from spinel.core.people import TASK
 from spinel.core.permit.tasks import NORMAL_CONDITIONS
 from spinel.core.profile import NORTH_AMERICAN
-from spinel.demo import building, gear, library, switching
+from spinel.demo import building, gear, library, risk, switching
 from spinel.demo.history import Demo
 from spinel.demo.people import ABOUT, CODE, PASSWORD, PEOPLE, QUALIFIED, SHOWN, TAUGHT
 from spinel.demo.site import document, element_id
@@ -68,7 +68,8 @@ def build(site: Site, moment: datetime) -> None:
         _register(demo)
         demo.play(
             _published, gear.registered, library.own_words, _taught, _exchanged, _closed_permit, _will_run_out,
-            _in_force, _also_in_force, _waiting, _issued, _every_outcome, *switching.STORIES, *building.STORIES,
+            _in_force, _also_in_force, _waiting, _issued, _every_outcome,
+            risk.waits_for_an_opinion, *switching.STORIES, *building.STORIES,
         )  # fmt: skip
         note_expired(site, demo.moment)
 

@@ -297,6 +297,39 @@ class PracticeEvent(_Base):
     detail = TextField(default="{}")
 
 
+class Assessment(_Base):
+    """What was asked of several people about a job. ``content``: figures as they were then; ``asked``: ids;
+    ``because``: why it was opened before everybody had answered."""
+
+    number = TextField()
+    job = ForeignKeyField(Job)
+    state = TextField(default="open")
+    content = TextField()
+    content_hash = TextField()
+    asked = TextField()
+    because = SaidField(default="")
+    agreed = TextField(default="[]")
+    agreed_by = TextField(default="")
+    agreed_at = TextField(default="")
+    requested_by = ForeignKeyField(Person, column_name="requested_by")
+    version = IntegerField(default=1)
+    changed_at = TextField()
+    changed_by = TextField()
+
+
+class GivenOpinion(_Base):
+    """What one person saw, alone; only ever added to."""
+
+    assessment = ForeignKeyField(Assessment)
+    person = ForeignKeyField(Person)
+    person_name = TextField()
+    marks = TextField()
+    at = TextField()
+
+    class Meta:
+        table_name = "opinion"
+
+
 class Gear(_Base):
     """An item of gear. What it is made for is fixed; ``tested``: of the last test that it passed. ``in_service``: of
     its first issue. ``held_for``: number of a job, permit or program, where it was issued for one."""

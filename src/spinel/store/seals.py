@@ -41,6 +41,8 @@ KEYS = {
     "program_record": ("id",),
     "practice_event": ("id",),
     "task_version": ("id",),
+    "assessment": ("id",),
+    "opinion": ("id",),
     "gear": ("id",),
     "gear_event": ("id",),
     "box": ("hold",),

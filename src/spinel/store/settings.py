@@ -33,6 +33,8 @@ DEFAULTS: dict[str, Any] = {
     "longest_stand_min": 15.0,
     #: How long a step of a program takes, minutes, where it is said for how long something is off.
     "step_min": 2.0,
+    #: The steps of the scales of risk in the site's own words, least first; empty: as they ship.
+    "risk_words": {},
     #: Months between the tests of gear by kind, where the site wants them sooner than they ship.
     "gear_months": {},
     #: Set by `spinel demo`; the sign-in page then lists the demo people.

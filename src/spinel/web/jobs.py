@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from flask import Blueprint, g, render_template, request, url_for
 
-from spinel.actions import crew_check, equipment, jobs, permits, task_library
+from spinel.actions import assessing, crew_check, equipment, jobs, permits, task_library
 from spinel.actions.task_library import TaskKept
 from spinel.core.errors import NotFound
 from spinel.core.permit.justification import QUESTIONS
@@ -96,6 +96,7 @@ def _folder(number: str, failed: forms.Failed | None = None):
         failed=failed,
         FACTS=FACTS,
         QUESTIONS=QUESTIONS,
+        risk=verdicts.risk_line(assessing.of_job(site(), number, actor())),
         justifications=here().profile.claims.values(),
         why_not=_why_not(),
     )

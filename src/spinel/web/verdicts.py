@@ -12,6 +12,7 @@ from datetime import date, datetime
 from typing import Any
 
 from spinel.actions.asking import Chain
+from spinel.actions.assessing import Assessing
 from spinel.actions.board import Board
 from spinel.actions.box import Box
 from spinel.actions.crew_check import Staffing
@@ -318,3 +319,31 @@ def one_task(kept: TaskKept) -> Said:
     if not kept.task.electrical:
         return say("verdict-task-never-live")
     return say("verdict-task-live" if kept.live else "verdict-task-not-live", version=kept.version)
+
+
+def risk(found: Assessing | None, me: str) -> Said:
+    """How far it is: nobody asked, who has not answered, what is not agreed."""
+    if found is None:
+        return say("verdict-risk-nobody")
+    if found.state == "open":
+        return say("verdict-risk-waits", names=found.waiting, given=len(found.given), asked=len(found.asked))
+    if found.worse:
+        return say("verdict-risk-worse")
+    if not found.agreed:
+        lone = [r for r in found.rows or () if r.alone]
+        alone = (
+            say("verdict-risk-alone", name=lone[0].alone, hazard=say(f"hazard-kind-{lone[0].hazard}")) if lone else ""
+        )
+        return say("verdict-risk-opened", count=len(found.rows or ()), alone=alone)
+    if found.open_points:
+        names = tuple(say(f"hazard-kind-{h}") for h in found.open_points)
+        return say("verdict-risk-not-agreed", hazards=names)
+    return say("verdict-risk-agreed", by=found.agreed_by)
+
+
+def risk_line(found: Assessing | None) -> Said:
+    """The same in a few words, for the folder of the job: it tells nobody what others saw."""
+    if found is None:
+        return say("risk-line-nobody")
+    code = "worse" if found.worse else found.state
+    return say(f"risk-line-{code}", given=len(found.given), asked=len(found.asked))

@@ -1,0 +1,48 @@
+"""Queries about assessments of risk and the opinions given for them."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from spinel.core.canonical import canonical
+from spinel.store.models import Assessment, GivenOpinion
+
+
+def latest(job_id: int) -> Assessment | None:
+    """Of a job."""
+    query = "SELECT * FROM assessment WHERE job_id = ? ORDER BY id DESC LIMIT 1"
+    return next(iter(Assessment.raw(query, job_id)), None)
+
+
+def one(number: str) -> Assessment | None:
+    return next(iter(Assessment.raw("SELECT * FROM assessment WHERE number = ?", number)), None)
+
+
+def open_ones() -> list[Assessment]:
+    return list(Assessment.raw("SELECT * FROM assessment WHERE state = 'open' ORDER BY id"))
+
+
+def insert(
+    number: str, job_id: int, content: str, content_hash: str, asked: Sequence[int], requested_by: int | None, at: str,
+    by: str,
+) -> None:  # fmt: skip
+    Assessment.insert(
+        number=number, job=job_id, content=content, content_hash=content_hash, asked=canonical(list(asked)),
+        requested_by=requested_by, changed_at=at, changed_by=by,
+    ).execute()  # fmt: skip
+
+
+def change(row: Assessment, at: str, by: str, **values: Any) -> None:
+    Assessment.update(**values, changed_at=at, changed_by=by, version=Assessment.version + 1).where(
+        Assessment.id == row.id
+    ).execute()
+
+
+def opinions(assessment_id: int) -> list[GivenOpinion]:
+    """In the order in which they were given."""
+    return list(GivenOpinion.raw("SELECT * FROM opinion WHERE assessment_id = ? ORDER BY id", assessment_id))
+
+
+def add_opinion(assessment_id: int, person_id: int, name: str, marks: str, at: str) -> None:
+    GivenOpinion.insert(assessment=assessment_id, person=person_id, person_name=name, marks=marks, at=at).execute()

@@ -1,0 +1,240 @@
+"""Risk of a job: who is asked, one's own opinion on a tablet, and all of them side by side."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Sequence
+from typing import Any
+
+from flask import Blueprint, current_app, g, render_template, request, url_for
+
+from spinel.actions import assessing, jobs, people
+from spinel.actions.figures import document_text
+from spinel.core.canonical import canonical
+from spinel.core.errors import InputError
+from spinel.core.network.upgrade import upgraded
+from spinel.core.profile import profile
+from spinel.core.risk.opinions import ALWAYS, Agreed, Mark
+from spinel.core.risk.options import options
+from spinel.core.risk.scales import (
+    HAZARDS,
+    INHERENT,
+    LIKELIHOOD,
+    OTHERS,
+    RUNGS,
+    SEVERITY,
+    STEPS,
+    arc_severity,
+    step,
+    words,
+)
+from spinel.core.said import say
+from spinel.core.stored import parsed
+from spinel.web import forms, risk_drawing, verdicts
+from spinel.web.filters import words as spoken
+from spinel.web.heavy import Heavy, Tell
+from spinel.web.here import here, site
+from spinel.web.session import act, actor
+
+pages = Blueprint("assessing", __name__)
+#: Hazards beside shock and arc that one person marks at most.
+MARKS = 5
+
+
+@pages.get("/jobs/<number>/risk")
+def page(number: str):
+    return _page(number)
+
+
+def _page(number: str, failed: forms.Failed | None = None):
+    job, found = jobs.view(site(), number), assessing.of_job(site(), number, actor())
+    who = actor()
+    drawn = _drawn(found) if found and found.rows else []
+    return render_template(
+        "jobs/risk.html", job=job, found=found, failed=failed, drawn=drawn, scales=_scales(), rungs=RUNGS,
+        inherent=INHERENT, letters=risk_drawing.letters(tuple(found.asked.values())) if found else {},
+        everybody=[(p.id, p.name) for p in people.everybody(site())],
+        answer=verdicts.risk(found, who.name if who else ""),
+        options=_options(found) if found and found.rows else None, steps=STEPS, arc_severity=arc_severity,
+        plain_words={name: "\n".join(spoken().say(w) for w in each) for name, each in _scales().items()},
+        may_lead=who is not None and bool(who.roles & {"coordinator", "person_in_charge"}),
+    )  # fmt: skip
+
+
+def _scales() -> dict[str, Sequence[Any]]:
+    return dict(words(here().settings["risk_words"]))
+
+
+def _drawn(found: assessing.Assessing) -> list[tuple[Any, Any, Any]]:
+    letter = risk_drawing.letters(tuple(found.asked.values()))
+    return [(row, *risk_drawing.scales(row, letter, found.agreed.get(row.hazard))) for row in found.rows or ()]
+
+
+def _options(found: assessing.Assessing) -> list[dict[str, Any]] | None:
+    """What inherent controls would leave, once it is computed beside the server; None until then."""
+    now, c = here(), found.content
+    key = _heavy().key("risk options", now.hash, repr(now.ceiling_cal_cm2), c["element_id"], c["touches"])
+    args = document_text(now.hash), now.ceiling_cal_cm2, c["element_id"], c["touches"]
+    made = _heavy().make("json", key, as_options, *args, patience_s=0.6)
+    return None if made is None else parsed(made.decode())
+
+
+def _heavy() -> Heavy:
+    found: Heavy = current_app.extensions["heavy"]
+    return found
+
+
+def as_options(tell: Tell, text: str, ceiling_cal_cm2: float, element_id: str, touches: str) -> bytes:
+    """In the process beside the server."""
+    from spinel.core.hazard import Study
+    from spinel.core.network.check import accept
+
+    document = upgraded(json.loads(text))
+    network = accept(document)
+    practice = profile(network.site.profile)
+    ceiling = min(ceiling_cal_cm2, practice.ceiling_cal_cm2)
+    base = Study(network, practice, None, ceiling).hazard(element_id, touches)
+    found = options(document, practice, ceiling, element_id, touches, base)
+    return canonical([
+        {"rung": o.rung, "what": o.what, "holds": o.holds, "energy_cal_cm2": o.energy_cal_cm2,
+         "boundary_mm": o.boundary_mm}
+        for o in found
+    ]).encode()  # fmt: skip
+
+
+@pages.get("/jobs/<number>/risk/options")
+def helps(number: str):
+    """What would lower it, drawn; asked again until it is there."""
+    found = assessing.of_job(site(), number, actor())
+    shown = _options(found) if found and found.rows else []
+    energy = found.content["energy_cal_cm2"] if found else None
+    drawn = None
+    if found and shown and energy is not None:
+        said = [{**o, "says": spoken().say(o["what"])} for o in shown]
+        after = _after(found)
+        drawn = risk_drawing.energy_line(energy, said, after)
+    much = [{**o, "much": _much(o["energy_cal_cm2"], energy)} for o in shown] if shown is not None else None
+    return render_template("jobs/_options.html", options=much, line=drawn, number=number, energy=energy, rungs=RUNGS)
+
+
+#: What lowers a figure by less than this part of it hardly helps.
+_HARDLY = 0.05
+
+
+def _much(then: float | None, energy: float | None) -> bool:
+    return then is not None and (energy is None or then <= energy * (1 - _HARDLY))
+
+
+def _after(found: assessing.Assessing) -> float | None:
+    arc = found.agreed.get("arc")
+    left = arc.get("energy_after") if arc else None
+    return float(left) if left is not None else None
+
+
+@pages.post("/jobs/<number>/risk/ask")
+def ask(number: str):
+    def do() -> str:
+        assessing.may(act())
+        return assessing.ask(act(), number, forms.people_ids("people"))
+
+    return forms.attempt("ask", do, lambda _: _here(number), lambda f: _page(number, f))
+
+
+@pages.post("/jobs/<number>/risk/words")
+def change_words(number: str):
+    """The site's own words for the steps of a scale."""
+
+    def do() -> None:
+        assessing.may_word(act())
+        assessing.change_words(act(), {s: forms.lines(s) for s in (SEVERITY, LIKELIHOOD)}, forms.text("reason"))
+
+    return forms.attempt("words", do, lambda _: _here(number), lambda f: _page(number, f))
+
+
+@pages.post("/jobs/<number>/risk/open")
+def open_early(number: str):
+    def do() -> None:
+        assessing.may(act())
+        assessing.open_early(act(), forms.text("assessment"), forms.text("reason"))
+
+    return forms.attempt("open", do, lambda _: _here(number), lambda f: _page(number, f))
+
+
+@pages.post("/jobs/<number>/risk/agree")
+def agree(number: str):
+    def do() -> None:
+        assessing.may(act())
+        found = assessing.of_job(site(), number, actor())
+        if found is None:
+            raise InputError("assessment", "", say("risk-each-hazard-is-agreed-or-not"))
+        chosen = _chosen(found)
+        after = chosen["energy_cal_cm2"] if chosen else found.content["energy_cal_cm2"]
+        by = chosen["what"] if chosen else ""
+        assessing.agree(act(), forms.text("assessment"), forms.whole("version"),
+                        [_agreed(r.hazard, after) for r in found.rows or ()], after, by)  # fmt: skip
+
+    return forms.attempt("agree", do, lambda _: _here(number), lambda f: _page(number, f))
+
+
+def _chosen(found: assessing.Assessing) -> dict[str, Any] | None:
+    """The inherent control that the arc flash is agreed with; only what was computed is offered."""
+    raw = forms.text("option")
+    if not raw:
+        return None
+    known = _options(found) or []
+    if not raw.isascii() or not raw.isdigit() or int(raw) >= len(known) or known[int(raw)]["energy_cal_cm2"] is None:
+        raise InputError("option", raw, say("risk-an-option-that-was-computed"))
+    return known[int(raw)]
+
+
+def _agreed(hazard: str, after: float | None) -> Agreed:
+    pinned = arc_severity(after) if hazard == "arc" else None
+    severity = pinned or step(forms.text(f"severity_{hazard}"), f"severity_{hazard}")
+    return Agreed(
+        hazard=hazard, severity=severity, likelihood=step(forms.text(f"likelihood_{hazard}"), f"likelihood_{hazard}"),
+        controls={r: forms.text(f"{r}_{hazard}") for r in RUNGS if forms.text(f"{r}_{hazard}")},
+        agreed=forms.text(f"agreed_{hazard}") == "yes", note=forms.text(f"note_{hazard}"),
+    )  # fmt: skip
+
+
+def _here(number: str) -> str:
+    return url_for("assessing.page", number=number)
+
+
+@pages.get("/jobs/<number>/opinion")
+def opinion(number: str):
+    return _opinion(number)
+
+
+def _opinion(number: str, failed: forms.Failed | None = None):
+    job, found = jobs.view(site(), number), assessing.of_job(site(), number, actor())
+    return render_template(
+        "jobs/opinion.html", job=job, found=found, failed=failed, scales=_scales(), rungs=RUNGS, steps=STEPS,
+        always=ALWAYS, others=[(h, say(f"hazard-kind-{h}")) for h in OTHERS], marks=range(MARKS),
+        pinned=arc_severity(found.content["energy_cal_cm2"]) if found else None, now=g.now,
+    )  # fmt: skip
+
+
+@pages.post("/jobs/<number>/opinion")
+def seal(number: str):
+    def do() -> None:
+        marks = [_mark(h, h) for h in ALWAYS]
+        for i in range(MARKS):
+            hazard = forms.text(f"hazard_{i}")
+            if hazard:
+                if hazard not in HAZARDS:
+                    raise InputError(f"hazard_{i}", hazard, say("one-of", options=HAZARDS))
+                marks.append(_mark(hazard, str(i)))
+        assessing.seal(act(), forms.text("assessment"), marks)
+
+    return forms.attempt("opinion", do, lambda _: _here(number), lambda f: _opinion(number, f))
+
+
+def _mark(hazard: str, name: str) -> Mark:
+    found = assessing.of_job(site(), request.view_args["number"] if request.view_args else "", actor())
+    pinned = arc_severity(found.content["energy_cal_cm2"]) if found and hazard == "arc" else None
+    return Mark(
+        hazard=hazard, severity=pinned or step(forms.text(f"{SEVERITY}_{name}"), f"{SEVERITY}_{name}"),
+        likelihood=step(forms.text(f"{LIKELIHOOD}_{name}"), f"{LIKELIHOOD}_{name}"),
+        rungs=tuple(r for r in RUNGS if r in request.form.getlist(f"rungs_{name}")), note=forms.text(f"note_{name}"),
+    )  # fmt: skip

@@ -1,0 +1,150 @@
+# Risk of a task: scales, the hierarchy of controls, opinions given alone.
+severity-1 = a plaster
+severity-2 = days off
+severity-3 = months off
+severity-4 = a life
+severity-5 = several lives
+likelihood-1 = hardly
+likelihood-2 = a surprise
+likelihood-3 = heard of it
+likelihood-4 = had it here
+likelihood-5 = expect it
+rung-eliminate = Take it away
+rung-substitute = Swap it
+rung-engineer = Build it in
+rung-warn = Warn
+rung-rule = A rule
+rung-wear = Wear
+hazard-kind-shock = shock
+hazard-kind-arc = arc flash
+hazard-kind-stored-energy = stored energy
+hazard-kind-electrolyte = electrolyte
+hazard-kind-damp = damp
+hazard-kind-dust = dust
+hazard-kind-height = height
+hazard-kind-confined = confined space
+hazard-kind-traffic = traffic
+hazard-kind-noise = noise
+hazard-kind-weather = weather
+hazard-kind-alone = working alone
+hazard-kind-foreign-voltage = voltage from elsewhere
+hazard-kind-other = something else
+risk-choose-a-step = one of the steps
+risk-shock-and-arc-are-answered = an answer to shock and to arc flash
+risk-say-what-it-is = what it is, and where
+risk-each-hazard-is-agreed-or-not = every hazard that anybody saw
+risk-say-what-is-not-agreed = what is not agreed
+risk-arc-severity-follows-its-figure = what the figure says
+risk-only-inherent-controls-lower-severity = no lower than somebody saw it, unless a control of the first three rungs takes it away
+risk-a-control-lowers-likelihood = no lower than somebody saw it, unless a control makes it so
+risk-option-case = held to "{ $name }"
+risk-option-maintenance = { $tag } on its maintenance setting
+risk-option-distance = from { N($distance_mm) } mm
+risk-holds-case = As long as the site is held so: a condition of the { -permit }.
+risk-holds-setting = Set, checked and put back: three steps of the { -permit }.
+risk-holds-distance = With a tool that keeps hands and face there.
+risk-so-many-people = from { $least } to { $most } people
+risk-who-is-asked-answers = whoever is asked answers, for themselves
+risk-you-were-not-asked = You were not asked for { $number }.
+risk-ask-to-be-asked = Ask the coordinator to ask you.
+risk-an-opinion-is-given-once = an opinion is given once, and stays as it was given
+risk-it-is-given-or-over = Yours for { $number } is given, or the asking is over.
+risk-say-it-when-agreeing = Say it when it is agreed.
+risk-opened-once-with-two = opinions are opened once, with two at least
+risk-so-many-have-answered = { $count ->
+    [0] Nobody has answered.
+    [one] One has answered.
+   *[other] { $count } have answered.
+    }
+risk-wait-for-another = Wait for the others, or ask again.
+risk-agreed-when-all-have-answered = it is agreed when the opinions are open
+risk-it-is-not-open = { $number } is not open.
+risk-an-option-that-was-computed = an option that was computed
+risk-a-word-for-each-step = { $count } lines, each another
+act-risk-ask-for-opinions = ask for opinions
+verdict-risk-nobody = Nobody was asked yet what could hurt somebody here.
+verdict-risk-waits = Not answered yet: [late]{ LIST($names, between: ", ") }[/]; { $given } of { $asked } have.
+verdict-risk-worse = [late]It is not as it was asked about:[/] the figures are worse or the job is another. Ask anew.
+verdict-risk-opened = { $count ->
+    [one] One hazard
+   *[other] { $count } hazards
+    } seen; nothing is agreed yet. { $alone }
+verdict-risk-alone = Only { $name } saw { $hazard }.
+verdict-risk-not-agreed = Not agreed: [late]{ LIST($hazards, between: ", ") }[/].
+verdict-risk-agreed = [b]Agreed[/] on every hazard that anybody saw; recorded by { $by }.
+job-risk = Risk
+risk-line-nobody = Nobody was asked yet.
+risk-line-worse = It is not as it was asked about: ask anew.
+risk-line-open = { $given } of { $asked } have answered.
+risk-line-opened = Opinions are open; not agreed yet.
+risk-line-agreed = Agreed.
+risk-line-left = Left, another was begun.
+risk-question = What can be taken away at the source, and what is left?
+risk-asked-about = Asked about
+risk-who = Who is asked
+risk-has-answered = has answered
+risk-has-not-answered = not yet
+risk-opened-early = Opened before everybody had answered:
+risk-at-the-source = What would lower it at the source
+risk-side-by-side = { $count ->
+    [one] One opinion
+   *[other] { $count } opinions, given alone
+    }
+risk-not-all-yet = You see those that are given, as yours is. The others do not see them yet.
+risk-hazard = Hazard
+risk-saw-it = Saw it
+risk-only = only { $name }
+risk-from-to = From { $low } to { $high }
+risk-figure-says = the figure says: { $word }
+risk-agreed = Agreed
+risk-not-agreed = Not agreed
+risk-agree = Record what is agreed
+risk-inherent-chosen = Inherent control for the arc flash
+risk-none-chosen = none: the figure as it is
+risk-inherent-cap = It becomes a condition of the work. The figure on the { -permit } stays the worst that can be: clothing follows that.
+risk-severity-after = How bad, with controls
+risk-likelihood-after = How likely, with controls
+risk-choose = choose
+risk-note = What is to be said of it
+risk-never-lowers-clothing = How likely it is never lowers the clothing that the energy asks for.
+risk-sealed = What the others saw is sealed until you have answered, or all have.
+risk-empty = Ask two people or more what could hurt somebody. Each answers alone, on their own screen; then all is shown side by side.
+risk-open-early = Open with those who have answered
+risk-ask = Ask for opinions
+risk-ask-anew = Ask anew
+risk-whom = Whom
+risk-who-asks = A coordinator or { -in_charge } asks.
+risk-word-scales = Word the scales
+risk-computing = Computing what inherent controls would leave …
+risk-line-drawn = Incident energy through the rungs of the hierarchy; the list below says the same
+risk-inherent = inherent: bends the line
+risk-dependent = dependent: the line runs on
+risk-no-figure-then = no figure then
+risk-nothing-inherent = Nothing that the network knows of would lower it.
+opinion = Your own opinion
+opinion-question = What could hurt somebody [b]here[/]?
+opinion-nobody-asked = Nobody was asked yet.
+opinion-given = Yours is given.
+opinion-see-all = See them side by side
+opinion-over = The opinions are open by now.
+opinion-not-asked = You were not asked.
+opinion-give = Give your opinion
+opinion-at = at { N($distance_mm) } mm.
+opinion-no-figure = No figure:
+opinion-how-bad = How bad, if it happens?
+opinion-how-likely = How likely, done as planned?
+opinion-helps = What would help? The first that works is the best.
+opinion-note = In your own words
+opinion-else = What else do you see?
+opinion-mark = Something else, { $number }
+opinion-what-kind = What is it
+opinion-none-more = nothing more
+opinion-what-where = What, and where
+opinion-arc-pinned = How bad is the figure's to say: [b]{ $word }[/].
+opinion-alone = [b]{ $count } people are asked, each alone.[/] You see theirs once yours is given.
+opinion-seal = Give my opinion, for good
+waits-opine = your opinion on its risk
+risk-hardly-helps = { $count ->
+    [one] One more would hardly change it:
+   *[other] { $count } more would hardly change it:
+    }
