@@ -9,7 +9,7 @@ from spinel.actions import assessing, jobs, records, waiting
 from spinel.actions.board import board
 from spinel.actions.verifying import verify
 from spinel.core.errors import InputError, NotAllowed, Refusal, Stale
-from spinel.core.risk.opinions import Agreed, Mark
+from spinel.core.risk.opinions import Agreed, HazardMark
 from spinel.store import database
 
 PEOPLE = ("sorcha", "wanda", "nils")
@@ -17,7 +17,7 @@ SECRET = "Water drips from the lamp above the third column"
 
 
 def marks(likelihood=3, *more):
-    return (Mark(hazard="shock", severity=4, likelihood=likelihood), Mark(hazard="arc", severity=1, likelihood=likelihood),
+    return (HazardMark(hazard="shock", severity=4, likelihood=likelihood), HazardMark(hazard="arc", severity=1, likelihood=likelihood),
             *more)  # fmt: skip
 
 
@@ -39,7 +39,7 @@ def give(asked, login, *more, likelihood=3):
     assessing.seal(act(login), asked, marks(likelihood, *more))
 
 
-DAMP = Mark(hazard="damp", severity=4, likelihood=4, rungs=("eliminate",), note=SECRET)
+DAMP = HazardMark(hazard="damp", severity=4, likelihood=4, rungs=("eliminate",), note=SECRET)
 
 
 def test_nobody_reads_anothers_before_their_own_and_whoever_is_not_asked_reads_none_before_all(job, asked):

@@ -10,14 +10,14 @@ from spinel.core.errors import InputError
 from spinel.core.hazard import Study
 from spinel.core.network.check import accept
 from spinel.core.profile import NORTH_AMERICAN
-from spinel.core.risk.opinions import Agreed, Mark, Opinion, check_agreed, checked, side_by_side
+from spinel.core.risk.opinions import Agreed, HazardMark, Opinion, check_agreed, checked, side_by_side
 from spinel.core.risk.options import options
 from spinel.core.risk.scales import ARC, HAZARDS, INHERENT, RUNGS, SHIPPED, SHOCK, arc_severity, step, words
 from spinel.demo.site import document, element_id
 
 
 def mark(hazard, severity=3, likelihood=3, **more):
-    return Mark(hazard=hazard, severity=severity, likelihood=likelihood, note=more.pop("note", "there"), **more)
+    return HazardMark(hazard=hazard, severity=severity, likelihood=likelihood, note=more.pop("note", "there"), **more)
 
 
 BOTH = (mark(SHOCK), mark(ARC))

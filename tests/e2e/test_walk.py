@@ -270,7 +270,7 @@ def test_keys_search_and_zoom(somebody):
 
 def test_typed_text_survives_a_reload(somebody):
     page = somebody("maren")
-    page.goto("/jobs/new")
+    page.goto(f"/jobs/new?element={element_id('MC1')}")
     page.get_by_label("What is to be done").fill("Half written")
     page.reload()
     expect(page.get_by_label("What is to be done")).to_have_value("Half written")
@@ -306,6 +306,7 @@ def test_each_card_starts_a_job_on_its_own_equipment(somebody):
     start_from("F-B2")
     expect(page.get_by_label("What is to be done")).to_have_value("Swap the charger feeder")
     page.locator("#element").select_option(element_id("MC1"))
+    page.get_by_role("button", name="This equipment").click()
     page.get_by_label("What is to be done").fill("Elsewhere")
     start_from("F-B2")
     start_from("MC2")

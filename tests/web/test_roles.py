@@ -43,6 +43,7 @@ WRITES = {
     **{f"gear.{name}": frozenset({"coordinator"}) for name in ("add", "test", "clear", "retire", "shorten", "import_")},
     **{f"gear.{name}": EVERYBODY for name in ("bar", "answer", "mispressed", "give_back")},
     "gear.issue": PLANNERS,
+    "kit.take": EVERYBODY,
     "people.add": frozenset({"coordinator"}),
     "people.roles": frozenset({"coordinator"}),
     "people.leave": frozenset({"coordinator"}),

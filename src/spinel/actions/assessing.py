@@ -17,7 +17,17 @@ from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core import texts
 from spinel.core.canonical import canonical, digest
 from spinel.core.errors import InputError, NotAllowed, NotFound, Refusal, Stale
-from spinel.core.risk.opinions import Agreed, Mark, Opinion, Row, as_data, check_agreed, checked, of_data, side_by_side
+from spinel.core.risk.opinions import (
+    Agreed,
+    HazardMark,
+    Opinion,
+    SideBySide,
+    as_data,
+    check_agreed,
+    checked,
+    of_data,
+    side_by_side,
+)
 from spinel.core.risk.scales import ARC, LIKELIHOOD, SEVERITY, STEPS
 from spinel.core.said import Sayable, say
 from spinel.core.stored import parsed
@@ -45,9 +55,9 @@ class Assessing:
     content: Mapping[str, Any]
     asked: Mapping[int, str]
     given: tuple[str, ...]
-    mine: tuple[Mark, ...] | None
+    mine: tuple[HazardMark, ...] | None
     i_am_asked: bool
-    rows: tuple[Row, ...] | None
+    rows: tuple[SideBySide, ...] | None
     agreed: Mapping[str, Mapping[str, Any]]
     agreed_by: str
     agreed_at: str
@@ -148,7 +158,7 @@ def _worse(here: SiteNow, job: Job, content: Mapping[str, Any]) -> bool:
 
 
 @on_site
-def seal(act: Act, number: str, marks: Sequence[Mark]) -> None:
+def seal(act: Act, number: str, marks: Sequence[HazardMark]) -> None:
     """One's own opinion, given and fixed. The last one opens them all."""
     mine = checked([_said(m) for m in marks])
     with work(act) as unit:
@@ -177,8 +187,8 @@ def seal(act: Act, number: str, marks: Sequence[Mark]) -> None:
             unit.record_by_system("opinions opened", f"job:{row.job.number}", {"assessment": number})
 
 
-def _said(m: Mark) -> Mark:
-    return Mark(hazard=m.hazard, severity=m.severity, likelihood=m.likelihood, rungs=m.rungs,
+def _said(m: HazardMark) -> HazardMark:
+    return HazardMark(hazard=m.hazard, severity=m.severity, likelihood=m.likelihood, rungs=m.rungs,
                 note=texts.PLAN.check(m.note, "note"))  # fmt: skip
 
 

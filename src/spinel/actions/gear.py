@@ -294,9 +294,10 @@ def clear(act: Act, number: str, what_was_done: str) -> None:
 
 
 @on_site
-def issue(act: Act, number: str, login: str, held_for: str = "") -> None:
+def issue(act: Act, number: str, login: str, held_for: str = "", why: str = "") -> None:
     """Somebody has it from now on: given by a coordinator or a person in charge, or taken by themselves. Refusal for
-    what nobody may use, what another has, and what is somebody's own. Its first issue begins its interval."""
+    what nobody may use, what another has, and what is somebody's own. Its first issue begins its interval.
+    ``why``: this one, where a lighter one would do."""
     if login.strip().lower() != act.actor.login:
         act.actor.needs("coordinator", "person_in_charge", what=say("act-gear-issue-to-others"))
     person, what = people.registered(login), texts.JOB.check(held_for, "held_for")
@@ -306,8 +307,8 @@ def issue(act: Act, number: str, login: str, held_for: str = "") -> None:
         if unit.done:
             return
         row, item = _in_use(number), one(act.site, number)
-        if why := why_not(item, today(act.site, act.at)):
-            raise Refusal(say("gear-only-what-may-be-used-is-issued"), why, say("gear-take-another"))
+        if barred := why_not(item, today(act.site, act.at)):
+            raise Refusal(say("gear-only-what-may-be-used-is-issued"), barred, say("gear-take-another"))
         if row.holder_id is not None or (row.owner_id is not None and row.owner_id != person.id):
             raise Refusal(
                 say("gear-one-person-has-it"), say("gear-has-it", name=item.holder or item.owner, number=row.number),
@@ -315,8 +316,8 @@ def issue(act: Act, number: str, login: str, held_for: str = "") -> None:
             )  # fmt: skip
         begins = {} if row.in_service else {"in_service": today(act.site, act.at).isoformat()}
         store.change(row, act.at, act.actor.name, holder=person.id, held_since=act.at, held_for=what, **begins)
-        store.add_event(row.id, "issued", act.at, act.actor.name, detail={"to": person.name, "for": what})
-        unit.record("gear issued", f"gear:{row.number}", {"to": person.name, "for": what})
+        store.add_event(row.id, "issued", act.at, act.actor.name, detail={"to": person.name, "for": what}, note=why)
+        unit.record("gear issued", f"gear:{row.number}", {"to": person.name, "for": what, "because": why})
 
 
 @on_site

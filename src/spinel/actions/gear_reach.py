@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from spinel.actions import program_review
+from spinel.actions import program_review, stopping
 from spinel.actions.acting import Unit
 from spinel.actions.program_view import write
 from spinel.actions.site import Site, on_site
@@ -16,12 +16,13 @@ from spinel.core.network.now import FieldEvent
 from spinel.core.said import Sayable, say
 from spinel.core.switching.order import ISOLATION
 from spinel.store import gear as store
-from spinel.store import programs
+from spinel.store import permits, programs
 
 
 @dataclass(frozen=True)
 class Touched:
-    """``holder``: who has it, for what. ``proofs``: programs whose proofs are over. ``stopped``: programs stopped."""
+    """``holder``: who has it, for what. ``proofs``: programs whose proofs are over. ``stopped``: programs stopped and
+    permits suspended."""
 
     holder: str = ""
     held_for: str = ""
@@ -47,6 +48,7 @@ def taken_out(unit: Unit, number: str, since: str, why: Sayable) -> Touched:
     """End what was proved with it, stop what relies on that, and say who has it."""
     row = store.one(number)
     assert row is not None
+    suspended = _permit_of(unit, row.held_for, say("gear-out-of-use-for", number=number, why=why))
     holder = unit.site.names().get(row.holder_id or 0, "")
     over, stopped = [], []
     for number_of, hold, proof in proved_with(unit.site, number, since):
@@ -67,4 +69,13 @@ def taken_out(unit: Unit, number: str, since: str, why: Sayable) -> Touched:
         if target is not None:
             island = around(here.network, at_present(here.network, here.now), target)
             stopped += program_review.after_found(unit, target, island, reason)
-    return Touched(holder, row.held_for, tuple(dict.fromkeys(over)), tuple(dict.fromkeys(stopped)))
+    return Touched(holder, row.held_for, tuple(dict.fromkeys(over)), (*suspended, *dict.fromkeys(stopped)))
+
+
+def _permit_of(unit: Unit, number: str, reason: Sayable) -> tuple[str, ...]:
+    """The permit that it was issued for, suspended where work on it may be going on."""
+    permit = permits.permit(number) if number else None
+    if permit is None or permit.state not in ("issued", "in_force"):
+        return ()
+    stopping.suspend(unit, permit, reason)
+    return (permit.number,)

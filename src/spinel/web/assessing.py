@@ -14,7 +14,7 @@ from spinel.core.canonical import canonical
 from spinel.core.errors import InputError
 from spinel.core.network.upgrade import upgraded
 from spinel.core.profile import profile
-from spinel.core.risk.opinions import ALWAYS, Agreed, Mark
+from spinel.core.risk.opinions import ALWAYS, Agreed, HazardMark
 from spinel.core.risk.options import options
 from spinel.core.risk.scales import (
     HAZARDS,
@@ -230,10 +230,10 @@ def seal(number: str):
     return forms.attempt("opinion", do, lambda _: _here(number), lambda f: _opinion(number, f))
 
 
-def _mark(hazard: str, name: str) -> Mark:
+def _mark(hazard: str, name: str) -> HazardMark:
     found = assessing.of_job(site(), request.view_args["number"] if request.view_args else "", actor())
     pinned = arc_severity(found.content["energy_cal_cm2"]) if found and hazard == "arc" else None
-    return Mark(
+    return HazardMark(
         hazard=hazard, severity=pinned or step(forms.text(f"{SEVERITY}_{name}"), f"{SEVERITY}_{name}"),
         likelihood=step(forms.text(f"{LIKELIHOOD}_{name}"), f"{LIKELIHOOD}_{name}"),
         rungs=tuple(r for r in RUNGS if r in request.form.getlist(f"rungs_{name}")), note=forms.text(f"note_{name}"),

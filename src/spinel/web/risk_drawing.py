@@ -6,7 +6,7 @@ import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from spinel.core.risk.opinions import Row
+from spinel.core.risk.opinions import SideBySide
 from spinel.core.risk.scales import INHERENT, RUNGS, STEPS
 
 #: Of one scale, px.
@@ -21,7 +21,7 @@ class Dot:
 
 
 @dataclass(frozen=True)
-class Scale:
+class ScaleDrawn:
     """``bar``: from the lowest to the highest answer; ``after``: what was agreed, None while nothing is."""
 
     dots: tuple[Dot, ...]
@@ -49,17 +49,23 @@ def x_of(step: int) -> float:
     return FIRST + STEP_PX * (step - 1)
 
 
-def scale(answers: Mapping[str, int], letter: Mapping[str, str], after: int | None, pinned: int | None = None) -> Scale:
+def scale(
+    answers: Mapping[str, int], letter: Mapping[str, str], after: int | None, pinned: int | None = None
+) -> ScaleDrawn:
     dots = []
     for step in STEPS:
         here = [name for name, given in answers.items() if given == step]
         if here:
             dots.append(Dot(x_of(step), " ".join(letter[n] for n in here), ", ".join(here)))
     low, high = min(answers.values()), max(answers.values())
-    return Scale(tuple(dots), (x_of(low), x_of(high)), x_of(after) if after else None, x_of(pinned) if pinned else None)
+    return ScaleDrawn(
+        tuple(dots), (x_of(low), x_of(high)), x_of(after) if after else None, x_of(pinned) if pinned else None
+    )
 
 
-def scales(row: Row, letter: Mapping[str, str], agreed: Mapping[str, int] | None) -> tuple[Scale, Scale]:
+def scales(
+    row: SideBySide, letter: Mapping[str, str], agreed: Mapping[str, int] | None
+) -> tuple[ScaleDrawn, ScaleDrawn]:
     """Severity and likelihood of a hazard. Of an arc flash nobody's severity is drawn beside the figure's."""
     after = agreed or {}
     return (
@@ -74,7 +80,7 @@ _WALL = 700.0
 
 
 @dataclass(frozen=True)
-class At:
+class OptionAt:
     x: float
     y: float
     rung: str
@@ -87,7 +93,7 @@ class At:
 @dataclass(frozen=True)
 class EnergyLine:
     path: str
-    options: tuple[At, ...]
+    options: tuple[OptionAt, ...]
     rungs: tuple[tuple[str, float], ...]
     marks: tuple[tuple[float, float], ...]
     wall: float
@@ -116,7 +122,7 @@ def energy_line(energy: float, options: Sequence[Mapping[str, object]], after: f
         number = float(str(value))
         x = start[rung] + 26 + 44 * used[rung]
         used[rung] += 1
-        placed.append(At(x, y(number), rung, str(o["says"]), number, number < energy, after == number))
+        placed.append(OptionAt(x, y(number), rung, str(o["says"]), number, number < energy, after == number))
     end = after if after is not None else energy
     chosen = next((p for p in placed if p.chosen), None)
     turn = chosen.x if chosen else _WALL - 6

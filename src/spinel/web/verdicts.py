@@ -17,6 +17,7 @@ from spinel.actions.board import Board
 from spinel.actions.box import Box
 from spinel.actions.crew_check import Staffing
 from spinel.actions.falling_due import STAGES, FallsDue
+from spinel.actions.kit import Wearer
 from spinel.actions.may_do import WhoMay
 from spinel.actions.permits import PermitView
 from spinel.actions.program_view import ProgramView
@@ -37,6 +38,7 @@ from spinel.core.switching.life import NAMES as PROGRAM_NAMES
 from spinel.core.switching.order import ISOLATION
 from spinel.core.tables.forms import Threshold
 from spinel.web.filters import clock
+from spinel.wording import formats
 
 
 def board(now: Board) -> Said:
@@ -347,3 +349,14 @@ def risk_line(found: Assessing | None) -> Said:
         return say("risk-line-nobody")
     code = "worse" if found.worse else found.state
     return say(f"risk-line-{code}", given=len(found.given), asked=len(found.asked))
+
+
+def kit(energy_cal_cm2: float, wearers: Sequence[Wearer]) -> Said:
+    """Can everybody who works be dressed of what the site owns?"""
+    energy = formats.energy(energy_cal_cm2)
+    if not wearers:
+        return say("verdict-kit-nobody", energy=energy)
+    missing = tuple(w.name for w in wearers if w.missing)
+    if missing:
+        return say("verdict-kit-missing", energy=energy, names=missing)
+    return say("verdict-kit-dressed", energy=energy, count=len(wearers))

@@ -15,7 +15,7 @@ ALWAYS = (SHOCK, ARC)
 
 
 @dataclass(frozen=True, kw_only=True)
-class Mark:
+class HazardMark:
     """One hazard as one person sees it. ``severity``, ``likelihood``: before anything is done about it; ``rungs``: what
     would help, of the hierarchy; ``note``: what it is, in their words."""
 
@@ -32,10 +32,10 @@ class Opinion:
 
     person_id: int
     name: str
-    marks: tuple[Mark, ...]
+    marks: tuple[HazardMark, ...]
 
 
-def checked(marks: Sequence[Mark]) -> tuple[Mark, ...]:
+def checked(marks: Sequence[HazardMark]) -> tuple[HazardMark, ...]:
     """An opinion that may be given: shock and arc flash answered, each hazard known, no rung but the
     hierarchy's. InputError beside what is not so."""
     seen = [m.hazard for m in marks]
@@ -53,7 +53,7 @@ def checked(marks: Sequence[Mark]) -> tuple[Mark, ...]:
 
 
 @dataclass(frozen=True, kw_only=True)
-class Row:
+class SideBySide:
     """A hazard as several saw it. ``seen``: names; ``severity``, ``likelihood``: steps by name. Of an arc flash the
     severity is ``pinned`` to its figure, whatever anybody said."""
 
@@ -86,7 +86,7 @@ class Row:
         return self.seen[0] if len(self.seen) == 1 and self.unseen else ""
 
 
-def side_by_side(opinions: Sequence[Opinion], energy_cal_cm2: float | None) -> tuple[Row, ...]:
+def side_by_side(opinions: Sequence[Opinion], energy_cal_cm2: float | None) -> tuple[SideBySide, ...]:
     """Every hazard that anybody saw, shock and arc first, then in the order of the list. Of several marks of one person
     on one hazard the worst counts."""
     rows = []
@@ -100,7 +100,7 @@ def side_by_side(opinions: Sequence[Opinion], energy_cal_cm2: float | None) -> t
             severity[name] = max(severity.get(name, 0), m.severity)
             likelihood[name] = max(likelihood.get(name, 0), m.likelihood)
         rungs = {r for _, m in marks for r in m.rungs}
-        rows.append(Row(
+        rows.append(SideBySide(
             hazard=hazard, seen=tuple(severity), unseen=tuple(o.name for o in opinions if o.name not in severity),
             severity=severity, likelihood=likelihood, rungs=tuple(r for r in RUNGS if r in rungs),
             notes=tuple((name, m.note) for name, m in marks if m.note.strip()),
@@ -122,7 +122,7 @@ class Agreed:
     note: str = ""
 
 
-def check_agreed(rows: Sequence[Row], agreed: Sequence[Agreed], energy_after_cal_cm2: float | None) -> None:
+def check_agreed(rows: Sequence[SideBySide], agreed: Sequence[Agreed], energy_after_cal_cm2: float | None) -> None:
     """InputError where a hazard has no answer, or where severity falls without an inherent control: what somebody must
     do or wear makes it less likely, or hurts less, but it lowers nothing at the source. An arc flash is as bad as its
     figure after inherent controls says."""
@@ -144,16 +144,16 @@ def check_agreed(rows: Sequence[Row], agreed: Sequence[Agreed], energy_after_cal
             raise InputError(f"likelihood_{row.hazard}", a.likelihood, say("risk-a-control-lowers-likelihood"))
 
 
-def as_data(marks: Sequence[Mark]) -> list[dict[str, Any]]:
+def as_data(marks: Sequence[HazardMark]) -> list[dict[str, Any]]:
     return [
         {"hazard": m.hazard, "severity": m.severity, "likelihood": m.likelihood, "rungs": list(m.rungs), "note": m.note}
         for m in marks
     ]  # fmt: skip
 
 
-def of_data(found: Sequence[Mapping[str, Any]]) -> tuple[Mark, ...]:
+def of_data(found: Sequence[Mapping[str, Any]]) -> tuple[HazardMark, ...]:
     return tuple(
-        Mark(hazard=m["hazard"], severity=m["severity"], likelihood=m["likelihood"], rungs=tuple(m["rungs"]),
+        HazardMark(hazard=m["hazard"], severity=m["severity"], likelihood=m["likelihood"], rungs=tuple(m["rungs"]),
              note=m["note"])
         for m in found
     )  # fmt: skip

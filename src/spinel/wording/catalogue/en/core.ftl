@@ -61,6 +61,7 @@ kind-of-record-node = node
 kind-of-record-job = job
 kind-of-record-instrument = instrument
 kind-of-record-gear = item of gear
+kind-of-record-assessment = assessment of risk
 kind-of-record-kind-of-gear = kind of gear
 kind-of-record-permit = { -permit }
 kind-of-record-program = { -program }

@@ -380,3 +380,41 @@ inspect-surface-bad = Something
 figure-glove-left = The left glove
 figure-glove-right = The right glove
 figure-meter = A meter with its leads
+gear-out-of-use-for = { $number }, issued for this { -permit }, is out of use: { $why }
+## What people put on
+kit = What they put on
+kit-question = What do they put on, of what we own?
+zone-head = Head and neck
+zone-trunk = Trunk and arms
+zone-hands = Hands
+zone-legs = Legs
+own-hood-above = A hood: above { N($limit_cal_cm2) } cal/cm² a face shield with balaclava is not enough.
+own-shield = A face shield with balaclava, or a hood.
+own-trunk = Shirt, coverall or jacket. Layers are never added up; nothing that melts beneath.
+own-legs = Trousers, coverall or bib, no gap at the waist.
+own-no-arc-rating = Nothing arc-rated is asked; nothing that melts.
+own-no-gloves = No voltage here asks for rubber gloves.
+own-gloves = Class { $glove_class } or above, leather protectors over them: they are the arc protection of the hands too.
+own-of-another = { $number } is { $name }'s own
+own-with-another = { $name } has { $number }
+own-other-size = { $number } is of size { $size }
+verdict-kit-dressed = [live]{ $energy } cal/cm²[/]: [b]{ $count ->
+    [one] one person
+   *[other] all { $count } people
+    } can be dressed[/] of what is in store.
+verdict-kit-missing = [live]{ $energy } cal/cm²[/]. [late]{ LIST($names, between: ", ") }[/] cannot be dressed of what is in store.
+verdict-kit-nobody = [live]{ $energy } cal/cm²[/]: nobody is planned yet.
+kit-nothing = none
+kit-nothing-fits-rating = Nothing in store fits: { N($rating) } cal/cm² or above is missing.
+kit-nothing-fits-class = Nothing in store fits: class { $name } or above is missing.
+kit-give = Give it
+kit-has = has it
+kit-heavier = Take it all the same
+kit-why-heavier = More than a step heavier than asked: why this one
+kit-others = What else there is
+kit-nobody-is-dressed-for-the-unknown = nobody is dressed for what nobody knows
+kit-no-figure = { $number } has no figure.
+kit-somebody-on-the-permit = somebody on this { -permit }
+kit-only-what-fits-is-given = only what fits is given
+kit-not-of-this = It is worn nowhere that this asks for.
+kit-worn-how = Ear inserts under the hood; hard hat; safety glasses; leather footwear. Closed to the chin; where cuff and gauntlet meet as their maker says; nothing conductive.

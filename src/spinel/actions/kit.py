@@ -1,0 +1,83 @@
+"""What the people of a permit put on, of what the site owns, at the figures of the permit."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, datetime
+
+from spinel.actions import gear, permits
+from spinel.actions.acting import Act
+from spinel.actions.site import Site, on_site
+from spinel.core import texts
+from spinel.core.errors import InputError, Refusal
+from spinel.core.gear.items import Item
+from spinel.core.gear.kinds import HANDS, TRUNK
+from spinel.core.gear.wearing import Need, Offer, needs, offers
+from spinel.core.said import say
+
+
+@dataclass(frozen=True)
+class Wearer:
+    """``size``: by zone, as their own things tell. ``missing``: zones for which nothing fits."""
+
+    name: str
+    login: str
+    offers: tuple[Offer, ...]
+
+    @property
+    def missing(self) -> tuple[Offer, ...]:
+        asked = (o for o in self.offers if o.need.rating_cal_cm2 is not None or o.need.glove_class)
+        return tuple(o for o in asked if not o.fits)
+
+
+@on_site
+def for_permit(site: Site, number: str, now: datetime) -> tuple[tuple[Need, ...], tuple[Wearer, ...]]:
+    """What each zone asks at the figures of a permit, and each of its workers with what fits them on that day. Refusal
+    without a figure: nobody is dressed for what nobody knows."""
+    seen = permits.view(site, number, now)
+    hazard = seen.content["hazard"]
+    if hazard["energy_cal_cm2"] is None:
+        raise Refusal(
+            say("kit-nobody-is-dressed-for-the-unknown"), say("kit-no-figure", number=number),
+            say("decision-work-dead-or-have-it-studied-by"),
+        )  # fmt: skip
+    here = site.as_it_is()
+    rules = here.profile.shock
+    # gloves answer to every voltage that is exposed, not to the highest number alone
+    exposed = [(v["voltage_v"], v["current"]) for v in hazard.get("voltages", ())]
+    voltages = exposed or [(hazard["voltage_v"], hazard["current"])]
+    day: date = here.day(max(now, seen.window_start))
+    needed, items = needs(hazard["energy_cal_cm2"], voltages, rules), gear.everything(site)
+    logins = {p.id: p.login for p in site.register()}
+    return needed, tuple(
+        Wearer(name, logins[i], offers(needed, items, _sizes(items, name), name, rules, voltages, day))
+        for i, name in seen.roster.items()
+    )
+
+
+@on_site
+def take(act: Act, number: str, login: str, item: str, why: str) -> None:
+    """Give an item to somebody for a permit: what fits them there; what is more than a step heavier than asked only
+    with the reason for it (people bypass what is needlessly heavy). Refusal, with why, for anything else."""
+    _, wearers = for_permit(act.site, number, act.now)
+    wearer = next((w for w in wearers if w.login == login), None)
+    if wearer is None:
+        raise InputError("person", login, say("kit-somebody-on-the-permit"))
+    offered = [o for o in wearer.offers if any(i.number == item for i in (*o.fits, *o.heavier))]
+    if not offered:
+        short = next((why for o in wearer.offers for i, why in o.short if i.number == item), say("kit-not-of-this"))
+        raise Refusal(say("kit-only-what-fits-is-given"), short, say("gear-take-another"))
+    heavy = all(any(i.number == item for i in o.heavier) for o in offered)
+    reason = texts.REASON.check(why, "why") if heavy else ""
+    gear.issue(act, item, login, number, reason)
+
+
+def _sizes(items: list[Item], name: str) -> dict[str, str]:
+    """Somebody's own gloves and shirt tell their sizes; nothing of theirs: any size is offered."""
+    own = [i for i in items if i.owner == name and i.size and not i.retired]
+    found = {}
+    for zone, kinds in ((HANDS, ("gloves", "protectors")), (TRUNK, ("arc_shirt", "arc_coverall"))):
+        size = next((i.size for i in own if i.kind_id in kinds), "")
+        if size:
+            found[zone] = size
+    return found
