@@ -50,7 +50,7 @@ SYSTEM = Actor(None, "system", "system")
 #: nobody is signed in stops.
 SHORT_MAY = frozenset((
     "signed in", "permit stated", "personal lock hung", "personal lock removed", "exchange signed", "gear barred",
-    "gear inspected", "opinion given", "found", "opened in an emergency", "permit suspended",
+    "gear inspected", "opinion given", "job not as planned", "found", "opened in an emergency", "permit suspended",
     "program stopped", "practice stopped",
 ))  # fmt: skip
 

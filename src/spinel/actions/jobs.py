@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from spinel.actions import task_library
+from spinel.actions import stopping, task_library
 from spinel.actions.acting import Act, Actor, work
 from spinel.actions.equipment import equipment_classes
 from spinel.actions.job_stages import Stage, stages_of
@@ -21,7 +21,7 @@ from spinel.core.isolation.around import around
 from spinel.core.network.document import Element
 from spinel.core.network.sides import Reach
 from spinel.core.permit.decision import OUTCOMES, Decision, check_answers, decide, never_dead, required_facts
-from spinel.core.permit.life import ENDED
+from spinel.core.permit.life import ENDED, SIGNED, WITH_WINDOW
 from spinel.core.permit.tasks import Task, effective_reach, fits, reaches_for
 from spinel.core.protection.duty import Duty
 from spinel.core.said import Said, Sayable, say
@@ -30,9 +30,9 @@ from spinel.core.switching.life import NAMES as PROGRAM_NAMES
 from spinel.core.switching.order import SWITCHED
 from spinel.core.tables.forms import Justification
 from spinel.core.upkeep import KeptUp
+from spinel.store import assessments, programs
 from spinel.store import jobs as store
 from spinel.store import permits as permits_store
-from spinel.store import programs
 from spinel.store.models import Job, Permit, Program
 from spinel.store.numbering import next_number
 
@@ -102,6 +102,8 @@ class JobView:
     changed_at: str
     learnt: str
     circuit_changed: str
+    #: what was found otherwise than planned, until it is answered anew
+    not_planned: str
 
     @property
     def isolating(self) -> bool:
@@ -176,12 +178,44 @@ def answer(
                 justification=claim_id,
                 statement=statement,
                 touches=touches,
+                not_planned="",
             )
             decision = decision_of(unit.site.as_it_is(), stored(number))[0]
             save(act, stored(number), version + 1, outcome=decision.outcome)
             payload = {"facts": kept, "justification": claim_id, "statement": statement, "outcome": decision.outcome}
             unit.record("job decided", f"job:{number}", payload)
         return decision_of(unit.site.as_it_is(), stored(number))[0]
+
+
+@on_site
+def not_as_planned(act: Act, number: str, found: str) -> list[str]:
+    """It is otherwise than planned: by anybody. The job's permits are suspended or fall back to draft, its programs
+    under way stop, what was asked about its risk is left, and its decision is open again until somebody answers anew.
+    Numbers of what was stopped."""
+    text = texts.REASON.check(found, "found")
+    with work(act) as unit:
+        if unit.done:
+            return []
+        job = open_job(number)
+        reason = say("act-jobs-not-as-planned", text=text, name=act.actor.name)
+        save(act, job, job.version, not_planned=text, facts=shapes.write("facts", {}).text, justification="none",
+             outcome="facts_missing")  # fmt: skip
+        unit.record("job not as planned", f"job:{number}", {"found": text})
+        stopped = []
+        for permit in permits_store.permits_of(job.id):
+            if permit.state in SIGNED:
+                stopping.back_to_draft(unit, permit, shapes.content("permit", permit.content), reason)
+            elif permit.state in WITH_WINDOW:
+                stopping.suspend(unit, permit, reason)
+            else:
+                continue
+            stopped.append(permit.number)
+        for program in programs.programs_of(job.id):
+            if program.state == "executing" and not program.practice:
+                stopping.stop(unit, program, reason)
+                stopped.append(program.number)
+        assessments.leave(job.id, act.at, act.actor.name)
+    return stopped
 
 
 @on_site
@@ -385,6 +419,7 @@ def view_of(here: SiteNow, job: Job) -> JobView:
         changed_at=job.changed_at,
         learnt=job.learnt,
         circuit_changed=job.circuit_changed,
+        not_planned=job.not_planned,
     )
 
 

@@ -39,6 +39,13 @@ def change(row: Assessment, at: str, by: str, **values: Any) -> None:
     ).execute()
 
 
+def leave(job_id: int, at: str, by: str) -> None:
+    """Whatever was asked about a job and is not left yet: it is about another job now."""
+    Assessment.update(state="left", changed_at=at, changed_by=by, version=Assessment.version + 1).where(
+        (Assessment.job == job_id) & (Assessment.state != "left")
+    ).execute()
+
+
 def opinions(assessment_id: int) -> list[GivenOpinion]:
     """In the order in which they were given."""
     return list(GivenOpinion.raw("SELECT * FROM opinion WHERE assessment_id = ? ORDER BY id", assessment_id))

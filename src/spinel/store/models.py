@@ -200,6 +200,7 @@ class Job(_Base):
     outcome = TextField(default="")
     learnt = TextField(default="")
     circuit_changed = TextField(default="")
+    not_planned = TextField(default="")
     version = IntegerField(default=1)
     requested_by = ForeignKeyField(Person, column_name="requested_by")
     created_at = TextField()

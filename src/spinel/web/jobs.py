@@ -57,6 +57,14 @@ def _group_of(task_id: str) -> str:
     return next((k.task.group for k in task_library.every(site()) if k.task.id == task_id), "")
 
 
+@pages.post("/jobs/<number>/otherwise")
+def not_as_planned(number: str):
+    return forms.attempt(
+        "otherwise", lambda: jobs.not_as_planned(act(), number, forms.text("found")),
+        lambda _: url_for("jobs.folder", number=number), lambda f: _folder(number, f),
+    )  # fmt: skip
+
+
 @pages.post("/jobs/<number>/task")
 def renew_task(number: str):
     return forms.attempt(

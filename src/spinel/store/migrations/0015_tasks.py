@@ -11,8 +11,8 @@ TABLE = f"""CREATE TABLE task_version (
 #: What names a row, and its columns in the order of their names.
 NOTED = {
     "task_version": "at because by content id like live number task_id",
-    "job": "changed_at changed_by circuit_changed created_at element_id facts id justification learnt number outcome "
-    "requested_by state statement task_id task_version title touches version",
+    "job": "changed_at changed_by circuit_changed created_at element_id facts id justification learnt not_planned "
+    "number outcome requested_by state statement task_id task_version title touches version",
 }
 
 
@@ -24,6 +24,8 @@ def _note(table: str, row: str, before: str) -> str:
 def up(migrator: Any, db: Any) -> None:
     db.execute_sql(TABLE)
     db.execute_sql("ALTER TABLE job ADD COLUMN task_version INTEGER NOT NULL DEFAULT 0 CHECK (task_version >= 0)")
+    # what was found otherwise than planned, until the job is answered anew
+    db.execute_sql("ALTER TABLE job ADD COLUMN not_planned TEXT NOT NULL DEFAULT ''")
     for table, names in NOTED.items():
         for change in ("new", "changed", "gone"):
             db.execute_sql(f"DROP TRIGGER IF EXISTS {table}_noted_{change}")
