@@ -5,7 +5,7 @@ import json
 import pytest
 
 from demo_acts import act, element_id, person, the_site
-from spinel.actions import assessing, jobs, records, waiting
+from spinel.actions import assessing, jobs, permits, records, site_settings, waiting
 from spinel.actions.board import board
 from spinel.actions.verifying import verify
 from spinel.core.errors import InputError, NotAllowed, Refusal, Stale
@@ -172,3 +172,23 @@ def test_the_site_words_its_scales(job, asked):
     own = ["first aid", "a week", "a season", "for life", "more than one"]
     assessing.change_words(act("maren"), {"severity": own}, "Our own words")
     assert the_site().setting("risk_words") == {"severity": own}
+
+
+def test_where_the_site_wants_it_no_permit_goes_on_without_an_agreement(open_db):
+    """Asked at submission and once more at issue; as it ships it is only shown."""
+    a = act("maren")
+    waiting = permits.in_states(the_site(), ("submitted",), a.now)[0]
+    site_settings.change(a, "risk_rule", "refused", "After the last audit")
+    with the_site().connection(), pytest.raises(Refusal, match="agreed"):
+        assessing.need_agreed(the_site(), waiting.job)
+    asked = assessing.ask(a, waiting.job, [person("wanda"), person("nils")])
+    for login in ("wanda", "nils"):
+        give(asked, login)
+    with the_site().connection(), pytest.raises(Refusal, match="agreed"):
+        assessing.need_agreed(the_site(), waiting.job)
+    seen = seen_by(waiting.job, "maren")
+    assessing.agree(a, asked, seen.version, agreed(waiting.job), seen.content["energy_cal_cm2"])
+    with the_site().connection():
+        assessing.need_agreed(the_site(), waiting.job)
+        site_settings.change(a, "risk_rule", "named", "Back to showing it")
+        assessing.need_agreed(the_site(), "J-0001")

@@ -14,6 +14,7 @@ from typing import Any
 from spinel.actions import jobs
 from spinel.actions.acting import Act, Actor, work
 from spinel.actions.site import Site, SiteNow, on_site
+from spinel.actions.standing import REFUSED
 from spinel.core import texts
 from spinel.core.canonical import canonical, digest
 from spinel.core.errors import InputError, NotAllowed, NotFound, Refusal, Stale
@@ -39,6 +40,8 @@ from spinel.store.numbering import next_number
 OPEN, OPENED, AGREED = "open", "opened", "agreed"
 #: Key of the site's own words for its scales.
 WORDS = "risk_words"
+#: Key of whether a permit waits for an agreement on the risk of its job.
+RULE = "risk_rule"
 #: So many people are asked: one alone sees what one sees.
 LEAST, MOST = 2, 12
 
@@ -277,6 +280,17 @@ def change_words(act: Act, own: Mapping[str, Sequence[str]], reason: str) -> Non
         if not unit.done:
             settings.put(WORDS, kept)
             unit.record("setting changed", f"setting:{WORDS}", {"value": kept, "because": why})
+
+
+@on_site
+def need_agreed(site: Site, job_number: str) -> None:
+    """Where the site wants it: Refusal for a job whose risk several people have not agreed on as it stands now."""
+    if settings.get(RULE) != REFUSED:
+        return
+    found = of_job(site, job_number, None)
+    if found is None or found.state != AGREED or found.worse:
+        why = say("risk-nobody-agreed-on-it") if found is None or found.state != AGREED else say("verdict-risk-worse")
+        raise Refusal(say("risk-agreed-before-a-permit"), why, say("risk-ask-and-agree"))
 
 
 @on_site

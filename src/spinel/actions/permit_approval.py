@@ -12,6 +12,7 @@ from datetime import datetime
 
 from spinel.actions import codes, jobs, people, positions
 from spinel.actions.acting import Act, Unit, repeated, utc_moment, utc_text
+from spinel.actions.assessing import need_agreed
 from spinel.actions.permit_act import move_on, need_covered, need_people, need_same_content
 from spinel.actions.permits import PermitView, as_view, stored
 from spinel.actions.site import Site, SiteNow, on_site
@@ -33,6 +34,7 @@ def submit(act: Act, number: str, version: int) -> None:
         need_people(unit, seen)
         _decided_so(unit.site.as_it_is(), seen)
         need_covered(unit.site.as_it_is(), seen, say("permit-moves-edit-and-save-the-permit-it-takes"))
+        need_agreed(unit.site, seen.job)
         if utc_moment(permit.window_end) <= act.now:
             raise Refusal(
                 "window",
@@ -192,6 +194,7 @@ def issue(
         need_same_content(permit, signed_hash)
         need_people(unit, seen)
         need_covered(unit.site.as_it_is(), seen)
+        need_agreed(unit.site, seen.job)
         _need_positions(unit, seen, say("permit-moves-edit-and-submit-it-again"))
         if lacking := approvals_lacking(unit.site, seen):
             raise Refusal(

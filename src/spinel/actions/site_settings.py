@@ -28,6 +28,7 @@ NUMBERS: Mapping[str, Quantity] = {
 #: Choices that a site makes. Who confirms the check steps of a program.
 CHOICES: Mapping[str, tuple[str, ...]] = {
     "checks_by": ("director", "third_person"), "approvals": tuple(APPROVALS), "training_rule": (NAMED, REFUSED),
+    "risk_rule": (NAMED, REFUSED),
     "one_time_code": ("no", "yes"),
 }  # fmt: skip
 #: Texts that a site sets; empty where it has none of its own.

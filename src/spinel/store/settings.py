@@ -17,6 +17,8 @@ DEFAULTS: dict[str, Any] = {
     "checks_by": "director",
     #: Whether a course that everybody exposed attends is asked before somebody is put to work, or only named.
     "training_rule": "named",
+    #: Whether a permit is submitted and issued only where the risk of its job was agreed on, or that is only shown.
+    "risk_rule": "named",
     #: After how long without a sign of life a session ends, and after how long in any case, hours.
     "session_idle_h": 8.0,
     "session_whole_h": 24.0,

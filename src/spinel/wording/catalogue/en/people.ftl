@@ -471,6 +471,8 @@ tile-part-operator = operates
 
 setting-training-rule = Courses of everybody exposed
 why-training-rule = Whether somebody who lacks one (contact release, { -lockout }) is refused, or only named, before they are put to work.
+setting-risk-rule = Risk not agreed on
+why-risk-rule = Whether a { -permit } is refused at submission and issue where several people have not agreed on the risk of its job, or that is only shown.
 setting-is-named = named
 setting-is-refused = refused
 setting-session-idle-h = Signed out after, idle

@@ -148,3 +148,6 @@ risk-hardly-helps = { $count ->
     [one] One more would hardly change it:
    *[other] { $count } more would hardly change it:
     }
+risk-agreed-before-a-permit = this site wants the risk agreed on before a { -permit }
+risk-nobody-agreed-on-it = Nobody has agreed on the risk of this job.
+risk-ask-and-agree = Ask for opinions, and record what is agreed.
