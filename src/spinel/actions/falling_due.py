@@ -6,6 +6,7 @@ import secrets
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 
+from spinel.actions import gear
 from spinel.actions.acting import Act, utc_text
 from spinel.actions.site import Site, on_site
 from spinel.actions.standing import CONTRACT, shown_by_all
@@ -86,3 +87,10 @@ def calendar(site: Site, token: str, now: datetime) -> tuple[Registered, list[Fa
     today = site.as_it_is().day(now)
     everybody = listed(site, today, within=400)
     return person, [d for d in everybody if "coordinator" in person.roles or d.person.id == person.id]
+
+
+@on_site
+def gear_of(site: Site, person: Registered, now: datetime) -> list[gear.GearDue]:
+    """Gear whose test falls due: all of it for a coordinator, what they own or have for others."""
+    found = gear.falling_due(site, site.as_it_is().day(now), 400)
+    return [d for d in found if "coordinator" in person.roles or person.id in (d.item.owner_id, d.item.holder_id)]

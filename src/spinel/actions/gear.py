@@ -16,7 +16,7 @@ from spinel.actions.acting import Act, Unit, utc_moment, work
 from spinel.actions.site import Site, on_site
 from spinel.core import texts
 from spinel.core.errors import InputError, NotFound, Refusal
-from spinel.core.gear.items import Item, Rating, due, interval, why_not
+from spinel.core.gear.items import OUT, OVERDUE, SOON, UNTESTED, Item, Rating, due, interval, state, why_not
 from spinel.core.gear.kinds import CATEGORY, CLASS, CURRENTS, KINDS, NUMBERS, GearKind, kind
 from spinel.core.isolation.instruments import CATEGORIES
 from spinel.core.network.document import Element
@@ -93,6 +93,7 @@ def _read(row: Gear, names: Mapping[int, str], often: Mapping[str, Interval]) ->
         number=row.number, kind_id=row.kind, rating=rating, size=row.size, place=row.place,
         owner=names.get(row.owner_id or 0, ""), bought=_day(row.bought), in_service=_day(row.in_service),
         tested=_day(row.tested), certificate=row.certificate, holder=names.get(row.holder_id or 0, ""),
+        owner_id=row.owner_id, holder_id=row.holder_id,
         held_since=row.held_since, held_for=row.held_for, element_id=row.element_id, barred=row.barred,
         retired=bool(row.retired), interval=often.get(row.kind),
     )  # fmt: skip
@@ -384,6 +385,15 @@ def falling_due(site: Site, day: date, within: int) -> list[GearDue]:
     not waited for."""
     found = [GearDue(i, end) for i in everything(site) if not i.retired and not i.barred and (end := due(i))]
     return sorted((d for d in found if (d.on - day).days <= within), key=lambda d: (d.on, d.item.number))
+
+
+@on_site
+def of_the_board(site: Site, day: date) -> list[tuple[Item, str]]:
+    """What somebody has that nobody may use, then what is overdue, then what falls due soon, with the state of each."""
+    order = {OUT: 0, OVERDUE: 1, UNTESTED: 2, SOON: 3}
+    found = [(i, state(i, day)) for i in everything(site)]
+    shown = [(i, s) for i, s in found if s in order and (s != OUT or i.holder)]
+    return sorted(shown, key=lambda pair: (order[pair[1]], due(pair[0]) or day, pair[0].number))
 
 
 @on_site

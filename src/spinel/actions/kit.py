@@ -20,6 +20,7 @@ from spinel.core.said import say
 class Wearer:
     """``size``: by zone, as their own things tell. ``missing``: zones for which nothing fits."""
 
+    id: int
     name: str
     login: str
     offers: tuple[Offer, ...]
@@ -50,7 +51,7 @@ def for_permit(site: Site, number: str, now: datetime) -> tuple[tuple[Need, ...]
     needed, items = needs(hazard["energy_cal_cm2"], voltages, rules), gear.everything(site)
     logins = {p.id: p.login for p in site.register()}
     return needed, tuple(
-        Wearer(name, logins[i], offers(needed, items, _sizes(items, name), name, rules, voltages, day))
+        Wearer(i, name, logins[i], offers(needed, items, _sizes(items, i), i, rules, voltages, day))
         for i, name in seen.roster.items()
     )
 
@@ -72,9 +73,9 @@ def take(act: Act, number: str, login: str, item: str, why: str) -> None:
     gear.issue(act, item, login, number, reason)
 
 
-def _sizes(items: list[Item], name: str) -> dict[str, str]:
+def _sizes(items: list[Item], person_id: int) -> dict[str, str]:
     """Somebody's own gloves and shirt tell their sizes; nothing of theirs: any size is offered."""
-    own = [i for i in items if i.owner == name and i.size and not i.retired]
+    own = [i for i in items if i.owner_id == person_id and i.size and not i.retired]
     found = {}
     for zone, kinds in ((HANDS, ("gloves", "protectors")), (TRUNK, ("arc_shirt", "arc_coverall"))):
         size = next((i.size for i in own if i.kind_id in kinds), "")

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from datetime import UTC, datetime, time
+from datetime import UTC, date, datetime, time
 from typing import TYPE_CHECKING, Any
 
 from flask import Blueprint, Response, g, redirect, render_template, request, session, url_for
@@ -12,7 +12,7 @@ from spinel.actions import codes, falling_due, invitations, register, sessions
 from spinel.actions.acting import Actor
 from spinel.core.errors import InputError, Refusal
 from spinel.core.people import TASK
-from spinel.core.said import say
+from spinel.core.said import Said, say
 from spinel.web import forms
 from spinel.web import session as signing
 from spinel.web.addresses import outside
@@ -113,19 +113,29 @@ def calendar(token: str):
     made.add("x-wr-calname", words().say(say("calendar-of", name=owner.name)))
     for one in found:
         made.add_component(_event(one))
+    for item in falling_due.gear_of(site(), owner, g.now):
+        kind = say(f"gear-kind-{item.item.kind_id.replace('_', '-')}")
+        made.add_component(
+            _all_day(item.item.number, item.on, say("calendar-gear-due", number=item.item.number, kind=kind))
+        )
     return Response(made.to_ical(), mimetype="text/calendar")
 
 
 def _event(one: falling_due.FallsDue) -> Event:
+    what = say("due-tasks", count=len(one.tasks)) if one.what == TASK else say(f"line-{one.what.replace('_', '-')}")
+    said = say("calendar-ends", name=one.person.name, what=what)
+    return _all_day(f"{one.person.id}-{one.what}", one.on, said)
+
+
+def _all_day(name: str, on: date, said: Said) -> Event:
     from icalendar import Event
 
-    what = say("due-tasks", count=len(one.tasks)) if one.what == TASK else say(f"line-{one.what.replace('_', '-')}")
     event = Event()
     # the same thing has the same name each time it is asked for, so that a calendar has it once
-    event.add("uid", f"{one.person.id}-{one.what}-{one.on.isoformat()}@{here().network.site.name}".replace(" ", "-"))
-    event.add("dtstamp", datetime.combine(one.on, time(), UTC))
-    event.add("dtstart", one.on)
-    event.add("summary", words().say(say("calendar-ends", name=one.person.name, what=what)))
+    event.add("uid", f"{name}-{on.isoformat()}@{here().network.site.name}".replace(" ", "-"))
+    event.add("dtstamp", datetime.combine(on, time(), UTC))
+    event.add("dtstart", on)
+    event.add("summary", words().say(said))
     event.add("transp", "TRANSPARENT")
     return event
 

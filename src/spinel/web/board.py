@@ -6,7 +6,7 @@ from flask import Blueprint, g, render_template, request, url_for
 
 from spinel.actions import board as action
 from spinel.actions import clock as clock_of
-from spinel.actions import records, upkeep
+from spinel.actions import gear, records, upkeep
 from spinel.actions.positions import of_settings
 from spinel.actions.waiting import Waits, for_person
 from spinel.core.permit.positions import unsigned
@@ -33,7 +33,7 @@ def _page(failed: forms.Failed | None = None):
         "board/board.html", board=now, answer=verdicts.board(now), hours=head(over, clock),
         mine=[(w, say(f"waits-{w.what.replace('_', '-')}"), _PAGES[w.kind]) for w in _mine(now)],
         turn=_turns(now), tracks=[track(over, w, _ends(w)) for w in windows], notices=_notices(),
-        doubt=clock_of.doubt(site(), g.now), failed=failed,
+        doubt=clock_of.doubt(site(), g.now), failed=failed, gear=gear.of_the_board(site(), here().day(g.now)),
     )  # fmt: skip
 
 

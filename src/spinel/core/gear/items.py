@@ -49,6 +49,9 @@ class Item:
     tested: date | None = None
     certificate: str = ""
     holder: str = ""
+    #: accounts: two people may bear one name
+    owner_id: int | None = None
+    holder_id: int | None = None
     held_since: str = ""
     held_for: str = ""
     element_id: str = ""

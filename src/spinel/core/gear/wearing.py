@@ -83,16 +83,16 @@ def one_step_above(rating_cal_cm2: float) -> float:
 
 
 def offers(
-    needed: Sequence[Need], items: Sequence[Item], size: Mapping[str, str], wearer: str, rules: ShockRules,
+    needed: Sequence[Need], items: Sequence[Item], size: Mapping[str, str], wearer: int, rules: ShockRules,
     voltages: Sequence[tuple[float, str]], today: date,
 ) -> tuple[Offer, ...]:  # fmt: skip
-    """For one wearer, by name. ``size``: theirs by zone, empty where nobody told: any size is offered then. What is
+    """For one wearer, by their account. ``size``: theirs by zone, empty where nobody told: any size is offered then. What is
     another's own or with somebody else is none of theirs."""
     return tuple(_offer(need, items, size.get(need.zone, ""), wearer, rules, voltages, today) for need in needed)
 
 
 def _offer(
-    need: Need, items: Sequence[Item], size: str, wearer: str, rules: ShockRules,
+    need: Need, items: Sequence[Item], size: str, wearer: int, rules: ShockRules,
     voltages: Sequence[tuple[float, str]], today: date,
 ) -> Offer:  # fmt: skip
     fits, heavier, short = list[Item](), list[Item](), list[tuple[Item, Sayable]]()
@@ -108,7 +108,7 @@ def _offer(
             fits.append(item)
 
     def order(item: Item) -> tuple[bool, float, str]:
-        return item.owner != wearer and item.holder != wearer, item.rating.arc_rating_cal_cm2 or 0.0, item.number
+        return wearer not in (item.owner_id, item.holder_id), item.rating.arc_rating_cal_cm2 or 0.0, item.number
 
     return Offer(need=need, fits=tuple(sorted(fits, key=order)), heavier=tuple(sorted(heavier, key=order)),
                  short=tuple(short))  # fmt: skip
@@ -133,10 +133,10 @@ def _too_heavy(item: Item, asked: float) -> bool:
     return rating is not None and rating > one_step_above(asked)
 
 
-def _not_theirs(item: Item, wearer: str, size: str) -> Sayable:
-    if item.owner and item.owner != wearer:
+def _not_theirs(item: Item, wearer: int, size: str) -> Sayable:
+    if item.owner_id is not None and item.owner_id != wearer:
         return say("own-of-another", number=item.number, name=item.owner)
-    if item.holder and item.holder != wearer:
+    if item.holder_id is not None and item.holder_id != wearer:
         return say("own-with-another", number=item.number, name=item.holder)
     if size and item.size and item.size != size:
         return say("own-other-size", number=item.number, size=item.size)

@@ -418,3 +418,8 @@ kit-somebody-on-the-permit = somebody on this { -permit }
 kit-only-what-fits-is-given = only what fits is given
 kit-not-of-this = It is worn nowhere that this asks for.
 kit-worn-how = Ear inserts under the hood; hard hat; safety glasses; leather footwear. Closed to the chin; where cuff and gauntlet meet as their maker says; nothing conductive.
+wall-gear = [b]{ $count }[/] { $count ->
+    [one] item of gear to see to
+   *[other] items of gear to see to
+    }
+calendar-gear-due = { $number }, { $kind }: test due
