@@ -30,11 +30,11 @@ SHOTS = (
     ("board", "maren", "/", DESK),
     ("network", "maren", "/network", DESK),
     ("hazard-card", "maren", f"/network?e={element_id('52-T1')}", DESK),
-    ("jobs", "maren", "/jobs", DESK),
+    ("gear", "maren", "/gear", DESK),
+    ("risk", "wanda", "/jobs/J-0016/risk", (1280, 1100)),
     ("job-decision", "maren", "/jobs/J-0009", DESK),
     ("permit", "maren", "/permits/EWP-0003", DESK),
     ("permit-edit", "maren", "/permits/EWP-0005/edit", DESK),
-    ("working", "maren", "/permits/EWP-0003/working", DESK),
     ("acceptance-tablet", "sorcha", "/permits/EWP-0006", TABLET),
     ("board-phone", "sorcha", "/", PHONE),
     ("records", "edda", "/records?verify=1", DESK),
@@ -82,6 +82,8 @@ def main(only: list[str], folder: Path) -> None:
                     page.fill("#password", PASSWORD)
                     page.click("button.go")
                 page.goto(address + path)
+                if name == "risk":
+                    page.wait_for_selector("#helps", timeout=120_000)
                 if name == "build":
                     page.wait_for_selector("#effect table", timeout=120_000)
                 page.evaluate("document.fonts.ready")

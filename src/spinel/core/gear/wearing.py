@@ -86,8 +86,8 @@ def offers(
     needed: Sequence[Need], items: Sequence[Item], size: Mapping[str, str], wearer: int, rules: ShockRules,
     voltages: Sequence[tuple[float, str]], today: date,
 ) -> tuple[Offer, ...]:  # fmt: skip
-    """For one wearer, by their account. ``size``: theirs by zone, empty where nobody told: any size is offered then. What is
-    another's own or with somebody else is none of theirs."""
+    """For one wearer, by their account. ``size``: theirs by zone, empty where nobody told: any size is offered then.
+    What is another's own or with somebody else is none of theirs."""
     return tuple(_offer(need, items, size.get(need.zone, ""), wearer, rules, voltages, today) for need in needed)
 
 
