@@ -164,6 +164,15 @@ def test_it_waits_on_the_board_of_whoever_is_asked_and_of_nobody_else(job, asked
         assert job not in waits("wanda")
 
 
+def test_nothing_is_agreed_about_a_job_that_is_another_by_now(job, asked):
+    for login in PEOPLE:
+        give(asked, login)
+    seen = seen_by(job, "maren")
+    jobs.not_as_planned(act("nils"), job, "There is a second feed behind the trim")
+    with pytest.raises(Refusal):
+        assessing.agree(act("maren"), asked, seen.version, agreed(job), seen.content["energy_cal_cm2"])
+
+
 def test_the_site_words_its_scales(job, asked):
     with pytest.raises(InputError):
         assessing.change_words(act("maren"), {"severity": ["a", "b"]}, "Our own words")

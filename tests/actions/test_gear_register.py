@@ -148,6 +148,18 @@ class TestOutOfUse:
                 do()
         assert "M-14" not in {i.number for i in instruments.everything(the_site(), TODAY)}
 
+    def test_what_is_retired_is_looked_back_at_and_not_while_somebody_has_it(self, open_db):
+        with pytest.raises(Refusal):
+            gear.retire(act("maren"), "CO-12", "Torn at the knee")
+        number = TestLookBack().isolated()
+        gear.retire(act("maren", minutes=1), "M-12", "Its lead was nicked all along")
+        assert proofs(number) == [] and one("M-12").retired
+
+    def test_a_number_that_only_looks_the_same_is_refused(self, open_db):
+        for number in ("M\N{HYPHEN}12", "\N{GREEK CAPITAL LETTER MU}-12", "m-12", " M-12 "):
+            with pytest.raises(InputError):
+                add(number)
+
     def test_another_that_fits_is_rated_at_least_alike(self, open_db):
         assert [i.number for i in gear.others(the_site(), one("M-12"), TODAY)] == []
         assert [i.number for i in gear.others(the_site(), one("M-9"), TODAY)] == ["M-12", "M-14", "M-16"]

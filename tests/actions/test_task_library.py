@@ -117,6 +117,12 @@ def test_work_that_is_no_electrical_work_is_never_live_whatever_is_claimed(open_
     assert jobs.view(the_site(), number).isolable
 
 
+def test_nobody_is_told_to_work_dead_on_what_cannot_be_switched_off(open_db):
+    number = started("mechanical", "BB-1")
+    decision = decided(number)
+    assert decision.outcome == "not_assessed" and not decision.live and not decision.permit
+
+
 def test_a_worker_is_qualified_by_what_the_task_rests_on(open_db):
     task_library.set_live(act("maren"), "replace-overload", "Trained", live=True)
     number = started("replace-overload", "MC1-2B")

@@ -131,16 +131,17 @@ def of_job(site: Site, job_number: str, reader: Actor | None) -> Assessing | Non
 
 
 def _view(site: Site, row: Assessment, reader: Actor | None) -> Assessing:
+    # a name is one person's for ever: papers and the ledger go by it
     names, given = site.names(), store.opinions(row.id)
     asked = {i: names[i] for i in json.loads(row.asked)}
     own = next((o for o in given if reader is not None and o.person_id == reader.id), None)
     may_see = row.state != OPEN or own is not None
-    opinions = [Opinion(o.person_id, o.person_name, of_data(json.loads(o.marks))) for o in given]
+    opinions = [Opinion(o.person_id, asked[o.person_id], of_data(json.loads(o.marks))) for o in given]
     content = parsed(row.content)
     job = row.job
     return Assessing(
         number=row.number, job=job.number, state=row.state, version=row.version, content=content, asked=asked,
-        given=tuple(o.person_name for o in given), mine=of_data(json.loads(own.marks)) if own else None,
+        given=tuple(asked[o.person_id] for o in given), mine=of_data(json.loads(own.marks)) if own else None,
         i_am_asked=reader is not None and reader.id in asked,
         rows=side_by_side(opinions, content["energy_cal_cm2"]) if may_see and opinions else None,
         agreed={a["hazard"]: a for a in parsed(row.agreed)}, agreed_by=row.agreed_by, agreed_at=row.agreed_at,
@@ -237,6 +238,8 @@ def agree(
             raise Stale("assessment", row.number, row.changed_by, row.changed_at)
         seen = _view(unit.site, row, act.actor)
         after = energy_after_cal_cm2 if by else seen.content["energy_cal_cm2"]
+        if seen.worse:
+            raise Refusal(say("risk-agreed-about-what-is"), say("verdict-risk-worse"), say("risk-ask-and-agree"))
         check_agreed(seen.rows or (), agreed, after)
         kept = [{**asdict(a), "controls": {k: texts.PLAN.check(v, k) for k, v in a.controls.items() if v.strip()},
                  "note": texts.PLAN.check(a.note, "note")} for a in agreed]  # fmt: skip

@@ -152,6 +152,9 @@ def add(act: Act, told: NewItem) -> str:
 
 def _made(act: Act, told: NewItem) -> Item:
     number = texts.GEAR.check(told.number, "number")
+    if not number.isascii():
+        # a dash of another alphabet would be another item that looks the same
+        raise InputError("number", told.number, say("gear-plain-letters"))
     if told.kind_id not in KINDS:
         raise InputError("kind", told.kind_id, say("one-of", options=tuple(KINDS)))
     of, now = kind(told.kind_id), today(act.site, act.at)
@@ -344,14 +347,23 @@ def give_back(act: Act, number: str, place: str) -> None:
 
 @on_site
 def retire(act: Act, number: str, reason: str) -> None:
-    """It is gone for good; its history stays. Whom it touches hears of it as of what is out of use."""
+    """It is gone for good; its history stays. Whom it touches hears of it as of what is out of use: nothing that was
+    found wanting is hidden by being retired. Refusal while somebody has it."""
     may(act)
     why = texts.REASON.check(reason)
     with work(act) as unit:
         if unit.done:
             return
         row = _in_use(number)
-        store.change(row, act.at, act.actor.name, retired=1, holder=None, held_since="", held_for="")
+        if row.holder_id is not None:
+            name = act.site.names()[row.holder_id]
+            raise Refusal(
+                say("gear-what-somebody-has-comes-back-first"), say("gear-has-it", name=name, number=row.number),
+                say("gear-give-it-back-first"),
+            )  # fmt: skip
+        if not row.barred:
+            bar_in(unit, row.number, why)
+        store.change(row, act.at, act.actor.name, retired=1)
         store.add_event(row.id, "retired", act.at, act.actor.name, note=why)
         unit.record("gear retired", f"gear:{row.number}", {"because": why})
 

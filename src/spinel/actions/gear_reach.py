@@ -50,11 +50,12 @@ def taken_out(unit: Unit, number: str, since: str, why: Sayable) -> Touched:
     assert row is not None
     suspended = _permit_of(unit, row.held_for, say("gear-out-of-use-for", number=number, why=why))
     holder = unit.site.names().get(row.holder_id or 0, "")
-    over, stopped = [], []
+    over, stopped, done = list[str](), list[str](), set[tuple[str, str]]()
     for number_of, hold, proof in proved_with(unit.site, number, since):
-        program = programs.latest(hold, ISOLATION)
-        if program is None:
+        if (hold, proof.point) in done:
             continue
+        done.add((hold, proof.point))
+        program = programs.latest(hold, ISOLATION) or programs.of_hold(hold)[-1]
         here = unit.site.as_it_is()
         reason = say("gear-proof-is-over", number=number, why=why)
         element = next(iter(here.network.at_node.get(proof.point, ())), None)

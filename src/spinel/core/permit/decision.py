@@ -99,7 +99,8 @@ def decide(
     """
     check_answers(facts)
     if not task.electrical:
-        return _never_live(task)
+        behind = _never_live(task)
+        return behind if around is None else _not_dead(behind, around)
     missing = tuple(k for k in required_facts(task, hazard) if not facts.get(k))
     if missing:
         return _missing(missing)

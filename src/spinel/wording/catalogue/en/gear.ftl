@@ -423,3 +423,6 @@ wall-gear = [b]{ $count }[/] { $count ->
    *[other] items of gear to see to
     }
 calendar-gear-due = { $number }, { $kind }: test due
+gear-what-somebody-has-comes-back-first = what somebody has comes back before it is retired
+gear-give-it-back-first = Have it given back first.
+gear-plain-letters = letters, digits and signs of a plain keyboard

@@ -151,3 +151,4 @@ risk-hardly-helps = { $count ->
 risk-agreed-before-a-permit = this site wants the risk agreed on before a { -permit }
 risk-nobody-agreed-on-it = Nobody has agreed on the risk of this job.
 risk-ask-and-agree = Ask for opinions, and record what is agreed.
+risk-agreed-about-what-is = what is agreed is about the job as it stands
