@@ -12,6 +12,7 @@ from spinel.actions import board, jobs, network, people, permit_approval, permit
 from spinel.actions.expiry import note_expired
 from spinel.core.errors import InputError, NotAllowed, Refusal, Stale
 from spinel.core.permit.life import STATES
+from spinel.core.permit.place import PLACE
 from spinel.core.profile import NORTH_AMERICAN
 from spinel.demo.site import document
 from spinel.store.database import database
@@ -19,6 +20,7 @@ from spinel.store.database import database
 pytestmark = pytest.mark.usefixtures("open_db")
 WHY = "The ramp sinks on to the deck while passengers are aboard"
 ALL = list(NORTH_AMERICAN.briefing)
+READY = dict.fromkeys(PLACE, "yes")
 
 
 def view(number):
@@ -52,7 +54,7 @@ def signed(number, until="accept", workers=("wanda",)):
         ("submit", "maren", ()), ("approve", "ruth", (content, PASSWORD)), ("issue", "tavi", (content, PASSWORD, *window)),
         ("brief", "sorcha", (ALL, [person(w) for w in (*workers, "jory", "sorcha")], "Nothing unusual")),
         *[("state", w, (list(NORTH_AMERICAN.statements),)) for w in workers],
-        ("vouch", "piet", ()), ("accept", "sorcha", (content,)),
+        ("vouch", "piet", ()), ("accept", "sorcha", (content, READY)),
     ]  # fmt: skip
     for move, who, more in steps:
         go(number, move, who, *more)
@@ -84,14 +86,14 @@ def test_from_draft_to_closed_every_step_in_the_ledger():
         ("submit", "issue", "tavi", ("HASH", PASSWORD, "START", "END"), "life of a permit"),
         ("approve", "issue", "ruth", ("HASH", PASSWORD, "START", "END"), "who may"),
         ("approve", "issue", "tavi", ("HASH", PASSWORD, "START", "LATER"), "issuing may only narrow the window"),
-        ("issue", "accept", "sorcha", ("HASH",), "before acceptance"),
+        ("issue", "accept", "sorcha", ("HASH", READY), "before acceptance"),
         ("issue", "state", "wanda", (list(NORTH_AMERICAN.statements),), "briefing before work"),
         ("issue", "vouch", "piet", (), "briefing before work"),
         ("brief", "state", "nils", (list(NORTH_AMERICAN.statements),), "own statements"),
-        ("brief", "accept", "sorcha", ("HASH",), "before acceptance"),
-        ("state", "accept", "sorcha", ("HASH",), "before acceptance"),
+        ("brief", "accept", "sorcha", ("HASH", READY), "before acceptance"),
+        ("state", "accept", "sorcha", ("HASH", READY), "before acceptance"),
         ("state", "state", "wanda", (list(NORTH_AMERICAN.statements),), "own statements"),
-        ("vouch", "accept", "nils", ("HASH",), "who may"),
+        ("vouch", "accept", "nils", ("HASH", READY), "who may"),
         ("accept", "hand_back", "maren", ("left",), "who may"),
         ("accept", "close", "maren", ("no", "nothing"), "life of a permit"),
         ("accept", "cancel", "maren", ("no longer",), "life of a permit"),
@@ -289,12 +291,12 @@ def test_suspended_work_resumes_only_with_acceptance_anew():
     go(number, "suspend", "edda", "smell of burning")
     assert view(number).suspended_because == "smell of burning"
     with pytest.raises(Refusal):
-        go(number, "accept", "sorcha", view(number).content_hash)
+        go(number, "accept", "sorcha", view(number).content_hash, READY)
     with pytest.raises(Refusal, match="People worked under"):
         go(number, "cancel", "maren", "never mind")
     go(number, "resume", "maren", "a heater nearby, switched off")
     assert view(number).state == "issued"
-    go(number, "accept", "sorcha", view(number).content_hash)
+    go(number, "accept", "sorcha", view(number).content_hash, READY)
     assert view(number).state == "in_force"
 
 
@@ -404,3 +406,16 @@ def test_the_demo_has_a_job_for_every_outcome_and_a_permit_in_many_states():
     assert {"closed", "expired", "in_force", "submitted", "issued"} <= shown
     assert set(STATES) > {s for j in jobs.lines(the_site()) for _, s in j.permits}
     assert actor("edda").roles == {"reader"}
+
+
+def test_nobody_accepts_a_place_that_is_not_ready():
+    """Nothing but yes to every question: a place that is not ready is made so first."""
+    number = make_draft()
+    signed(number, "vouch")
+    for missing in PLACE:
+        for answer in ("", "no", "unknown", "Yes"):
+            with pytest.raises(InputError) as error:
+                go(number, "accept", "sorcha", view(number).content_hash, READY | {missing: answer})
+            assert error.value.field == f"place_{missing}" and view(number).state == "issued"
+    go(number, "accept", "sorcha", view(number).content_hash, READY)
+    assert view(number).last("accepted").detail["place"] == READY

@@ -27,6 +27,12 @@ def press(page: Page, name: str) -> None:
     page.get_by_role("button", name=name, exact=True).click()
 
 
+def ready(page):
+    """Every question about the place, answered yes by the thumb."""
+    for answer in page.locator('.ready input[value="yes"]').all():
+        answer.locator("..").tap()
+
+
 def test_from_a_hazard_on_the_one_line_to_a_closed_permit(somebody):
     nobody = somebody(None)
     nobody.goto("/network")
@@ -143,6 +149,7 @@ def test_from_a_hazard_on_the_one_line_to_a_closed_permit(somebody):
     piet.goto(f"/permits/{number}")
     press(piet, "Sign: workers are qualified and briefed")
     sorcha.goto(f"/permits/{number}")
+    ready(sorcha)
     sorcha.get_by_role("button", name="Accept: the work may start").tap()
     expect(sorcha.get_by_role("heading", level=1)).to_contain_text("Yes: in force")
 
@@ -159,6 +166,7 @@ def test_from_a_hazard_on_the_one_line_to_a_closed_permit(somebody):
     maren.get_by_label("What was found, and why it may go on").fill("A hose, now closed; floor dried")
     press(maren, "Record the cause; acceptance anew")
     sorcha.goto(f"/permits/{number}")
+    ready(sorcha)
     sorcha.get_by_role("button", name="Accept: the work may start").tap()
     sorcha.get_by_label("How it was left").first.fill("Covers on, tools out, nobody inside")
     sorcha.get_by_role("button", name="Hand back").first.tap()

@@ -29,6 +29,7 @@ from spinel.actions.figures import document_text
 from spinel.core import profile as practices
 from spinel.core.network import schema
 from spinel.core.network.kinds import SWITCHING
+from spinel.core.permit.place import PLACE
 from spinel.core.profile import NORTH_AMERICAN
 from spinel.demo.people import PEOPLE, QUALIFIED
 from spinel.demo.site import document
@@ -101,7 +102,7 @@ def a_live_job():
     yield go("brief", "sorcha", list(SIX.briefing), [person(w) for w in ("wanda", "jory", "sorcha")], "Nothing unusual")
     yield go("state", "wanda", list(SIX.statements))
     go("vouch", "piet")
-    yield go("accept", "sorcha", content)
+    yield go("accept", "sorcha", content, dict.fromkeys(PLACE, "yes"))
     yield from (f"/permits/{permit}/paper", f"/permits/{permit}/working")
     network.report_found(act("edda"), element_id("MC1-4A"), "open", "It stands open")
     yield f"/permits/{permit}"

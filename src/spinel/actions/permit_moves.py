@@ -21,6 +21,7 @@ from spinel.actions.permits import PermitView
 from spinel.actions.site import on_site
 from spinel.core import texts
 from spinel.core.errors import InputError, Refusal
+from spinel.core.permit.place import check_place
 from spinel.core.said import Said, Sayable, say
 from spinel.store.models import Permit
 
@@ -130,8 +131,10 @@ def vouch(act: Act, number: str, version: int) -> None:
 
 
 @on_site
-def accept(act: Act, number: str, version: int, signed_hash: str) -> None:
-    """The person in charge accepts: from now the permit is in force until its window ends."""
+def accept(act: Act, number: str, version: int, signed_hash: str, place: Mapping[str, str]) -> None:
+    """The person in charge accepts, standing at the place and having answered that it is ready: from now the permit is
+    in force until its window ends."""
+    detail: dict[str, Any] = {}
 
     def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
         need_same_content(permit, signed_hash)
@@ -149,9 +152,10 @@ def accept(act: Act, number: str, version: int, signed_hash: str) -> None:
             raise Refusal(say("permit-moves-before-acceptance"), reason, say("permit-moves-then-accept"))
         need_people(unit, seen)
         need_covered(unit.site.as_it_is(), seen)
+        detail["place"] = check_place(place)
         return {"suspended_because": ""}
 
-    move_on(act, number, version, "accept", "accepted", rule=rule)
+    move_on(act, number, version, "accept", "accepted", detail, rule)
 
 
 def vouched_for(seen: PermitView) -> bool:

@@ -29,6 +29,7 @@ from spinel.actions.qualifying import Learnt
 from spinel.actions.site import Site
 from spinel.core.network.kinds import SWITCHING
 from spinel.core.people import TASK
+from spinel.core.permit.place import PLACE
 from spinel.core.permit.tasks import NORMAL_CONDITIONS
 from spinel.core.profile import NORTH_AMERICAN
 from spinel.demo import building, gear, library, risk, switching
@@ -177,7 +178,8 @@ def _sign(demo: Demo, hours: float, number: str, workers: tuple[str, ...], until
     for worker in workers:
         permit_moves.state(demo.act(worker, hours + 0.25), number, version(), list(NORTH_AMERICAN.statements))
     permit_moves.vouch(demo.act("piet", hours + 0.3), number, version())
-    permit_moves.accept(demo.act("sorcha", hours + 0.35), number, version(), seen.content_hash)
+    ready = dict.fromkeys(PLACE, "yes")
+    permit_moves.accept(demo.act("sorcha", hours + 0.35), number, version(), seen.content_hash, ready)
 
 
 def _closed_permit(demo: Demo) -> None:

@@ -11,6 +11,7 @@ from spinel.actions import people, permit_approval, permit_moves, permits, posit
 from spinel.actions.acting import Act
 from spinel.core.errors import InputError, NotAllowed
 from spinel.core.permit.life import ENDED, MOVES, check_move
+from spinel.core.permit.place import PLACE
 from spinel.core.permit.positions import Position
 from spinel.core.quantities import WORKING_DISTANCE_MM
 from spinel.core.said import Sayable, say
@@ -36,7 +37,7 @@ def _page(number: str, failed: forms.Failed | None = None):
     unsigned = positions.lacking(site(), seen)
     answer = verdicts.permit(seen, minutes, lacking, permit_approval.approvals_lacking(site(), seen), unsigned)
     return render_template(
-        "permits/permit.html", permit=seen, c=seen.content, failed=failed, lacking=lacking, MOVES=MOVES,
+        "permits/permit.html", permit=seen, c=seen.content, failed=failed, lacking=lacking, MOVES=MOVES, place=PLACE,
         why_not=_why_not(seen, unsigned), waited=positions.waited_for(site(), seen), answer=answer,
         first_briefing=first, briefable=_briefable(seen), expected=seen.everybody if first else (), twice=_twice(seen),
         everybody=[(p.id, p.name) for p in people.everybody(site())] if seen.state == "suspended" else (),
@@ -200,7 +201,8 @@ def _vouch(a: Act, number: str, version: int) -> None:
 
 
 def _accept(a: Act, number: str, version: int) -> None:
-    permit_moves.accept(a, number, version, forms.text("content_hash"))
+    place = {key: forms.text(f"place_{key}") for key in PLACE}
+    permit_moves.accept(a, number, version, forms.text("content_hash"), place)
 
 
 def _suspend(a: Act, number: str, version: int) -> None:

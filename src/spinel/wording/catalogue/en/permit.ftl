@@ -240,3 +240,13 @@ task-acts-measures = measures
 task-acts-inspects = inspects
 task-acts-interacts = interacts
 task-acts-alters = alters
+## Is the place ready?
+place-light = Is there light enough to read the smallest tag?
+place-floor = Is the floor dry and even where people stand?
+place-way-out = Is the way out clear, and does its door open?
+place-stored = Is nothing stored in front of the equipment or in the way?
+place-covers = Are covers closed everywhere but where the work is?
+place-bare = Are jewelry and everything else that conducts off, pockets and belts too?
+place-weather = Is it indoors, or does the weather do for it?
+place-stand-there = Answered at the place, by whoever is in charge. No: make it so first.
+place-made-so-first = yes: the place is made so first
