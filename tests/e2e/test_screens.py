@@ -18,7 +18,7 @@ SCREENS = {
     "restoration": "/switching/SP-0004", "console": "/switching/SP-0005/console",
     "another state": "/jobs/J-0002/switching?case=gen", "practice console": "/switching/PR-0009/console", "gear": "/gear", "item": "/gear/item/M-9", "inspection": "/gear/item/G-24/inspect",
     "new gear": "/gear/new?kind=gloves", "intervals": "/gear/intervals",
-    "kit": "/permits/EWP-0004/kit", "tasks": "/jobs/tasks", "task": "/jobs/tasks/battery-cell",
+    "kit": "/permits/EWP-0004/kit", "tasks": "/jobs/tasks", "emergency": "/jobs/emergency", "task": "/jobs/tasks/battery-cell",
     "new job of": f"/jobs/new?element={element_id('MC1')}", "risk": "/jobs/J-0016/risk", "opinion": "/jobs/J-0016/opinion", "people": "/people", "account": "/account", "crew": "/jobs/J-0003/crew",
     "due": "/people/due",
     "program paper": "/switching/SP-0003/paper",

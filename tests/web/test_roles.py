@@ -31,6 +31,7 @@ WRITES = {
     "jobs.cancel": frozenset({"coordinator"}),
     "permits.save": PLANNERS,
     "jobs.renew_task": PLANNERS,
+    "emergency.write": frozenset({"coordinator"}),
     "jobs.not_as_planned": EVERYBODY,
     **{f"assessing.{name}": PLANNERS for name in ("ask", "open_early", "agree")},
     "assessing.change_words": frozenset({"coordinator"}),

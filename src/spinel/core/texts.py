@@ -81,6 +81,8 @@ INSTRUMENT = Text("instrument", 2, 40, "text-instrument", one_line=True)
 GEAR = Text("number", 2, 40, "text-instrument", one_line=True, plain=True)
 GEAR_SIZE = Text("size", 0, 20, one_line=True)
 CERTIFICATE = Text("certificate", 0, 60, one_line=True)
+#: A line of an emergency plan.
+EMERGENCY = Text("call", 0, 160, one_line=True)
 #: A step of a scale of risk.
 SCALE_STEP = Text("step", 2, 30, "text-between", one_line=True)
 #: What somebody adds to a step: shown apart from its words, which come from the network.

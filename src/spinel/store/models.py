@@ -331,6 +331,15 @@ class GivenOpinion(_Base):
         table_name = "opinion"
 
 
+class EmergencyPlan(_Base):
+    """What is done in an emergency at a place; only ever added to, the last counts."""
+
+    location = TextField()
+    content = TextField()
+    at = TextField()
+    by = TextField()
+
+
 class Gear(_Base):
     """An item of gear. What it is made for is fixed; ``tested``: of the last test that it passed. ``in_service``: of
     its first issue. ``held_for``: number of a job, permit or program, where it was issued for one."""

@@ -43,6 +43,7 @@ KEYS = {
     "task_version": ("id",),
     "assessment": ("id",),
     "opinion": ("id",),
+    "emergency_plan": ("id",),
     "gear": ("id",),
     "gear_event": ("id",),
     "box": ("hold",),

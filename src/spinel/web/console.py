@@ -21,11 +21,13 @@ from spinel.core.errors import InputError, NotAllowed, Refusal, Stale
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE
 from spinel.core.said import Said, Sayable, say
 from spinel.core.switching.order import ISOLATION
+from spinel.core.switching.steps import Step
 from spinel.web import forms, showing, verdicts
 from spinel.web.drawing import detail
 from spinel.web.filters import phrase
 from spinel.web.here import here, site
 from spinel.web.session import act, actor
+from spinel.web.showing_emergency import emergency_of, highest_v
 
 pages = Blueprint("console", __name__)
 #: How a device may stand that is not as written.
@@ -54,6 +56,7 @@ def _content(number: str, failed: forms.Failed | None = None, said: str = "") ->
         "places": places(seen), "everybody": people.everybody(site()), "detector": practice.detector(seen),
         "scene": practice.met_here(seen),
         "instrument": _instrument(seen),
+        **emergency_of(_place_of(seen, step), highest_v(seen)),
         "instruments": _instruments(seen), "read_high": read_high, "low": low,
         "heading": verdicts.console(seen), "ended": _ended(seen),
         "positions": POSITIONS, "said_by_script": _script_words(), **confirms, "may": confirms["may"] and met is None,
@@ -107,6 +110,12 @@ def places(seen: program_view.ProgramView) -> list[tuple[Sayable, list[int]]]:
         else:
             runs.append((step.location, [i]))
     return runs
+
+
+def _place_of(seen: program_view.ProgramView, step: Step | None) -> str:
+    """Where somebody stands now: of the step's equipment, else of the target."""
+    element = seen.order.network.element.get(step.element_id) if step else None
+    return element.location if element else str(seen.content["equipment"]["location"])
 
 
 def _instrument(seen: program_view.ProgramView) -> dict[str, Any]:

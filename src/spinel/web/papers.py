@@ -24,6 +24,7 @@ from spinel.web.filters import words
 from spinel.web.heavy import Heavy
 from spinel.web.here import site
 from spinel.web.pdfs import KIND, as_pdf
+from spinel.web.showing_emergency import emergency_of, highest_v
 
 pages = Blueprint("papers", __name__)
 #: Columns of the reading copy.
@@ -128,6 +129,7 @@ def _permit(number: str) -> dict[str, object]:
         "permit": seen,
         "c": seen.content,
         "waited": positions.waited_for(site(), seen),
+        **emergency_of(seen.content["equipment"]["location"], seen.content["equipment"]["voltage_v"]),
         **_live("permits.page", "papers.permit_pdf", number=number),
     }
 
@@ -141,6 +143,7 @@ def _program(number: str) -> dict[str, object]:
         "confirmed": confirmed,
         "signers": _signers(seen),
         "columns": COLUMNS,
+        **emergency_of(seen.content["equipment"]["location"], highest_v(seen)),
         **_live("switching.program", "papers.program_pdf", number=number),
     }
 

@@ -18,6 +18,7 @@ from spinel.core.said import Sayable, say
 from spinel.web import forms, showing, verdicts
 from spinel.web.here import here, site
 from spinel.web.session import act, actor
+from spinel.web.showing_emergency import emergency_of
 from spinel.wording.words import words_when_signed
 from spinel.wording.working import working
 
@@ -38,6 +39,7 @@ def _page(number: str, failed: forms.Failed | None = None):
     answer = verdicts.permit(seen, minutes, lacking, permit_approval.approvals_lacking(site(), seen), unsigned)
     return render_template(
         "permits/permit.html", permit=seen, c=seen.content, failed=failed, lacking=lacking, MOVES=MOVES, place=PLACE,
+        **emergency_of(seen.content["equipment"]["location"], seen.content["equipment"]["voltage_v"]),
         why_not=_why_not(seen, unsigned), waited=positions.waited_for(site(), seen), answer=answer,
         first_briefing=first, briefable=_briefable(seen), expected=seen.everybody if first else (), twice=_twice(seen),
         everybody=[(p.id, p.name) for p in people.everybody(site())] if seen.state == "suspended" else (),

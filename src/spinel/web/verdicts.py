@@ -16,6 +16,7 @@ from spinel.actions.assessing import Assessing
 from spinel.actions.board import Board
 from spinel.actions.box import Box
 from spinel.actions.crew_check import Staffing
+from spinel.actions.emergency import EmergencyAt
 from spinel.actions.falling_due import STAGES, FallsDue
 from spinel.actions.kit import Wearer
 from spinel.actions.may_do import WhoMay
@@ -360,3 +361,8 @@ def kit(energy_cal_cm2: float, wearers: Sequence[Wearer]) -> Said:
     if missing:
         return say("verdict-kit-missing", energy=energy, names=missing)
     return say("verdict-kit-dressed", energy=energy, count=len(wearers))
+
+
+def emergency(plans: Sequence[EmergencyAt]) -> Said:
+    """How many places have no plan."""
+    return say("verdict-emergency", count=len(plans), without=sum(not p.says for p in plans))
