@@ -8,7 +8,18 @@ from datetime import date, timedelta
 import pytest
 
 from demo_acts import MOMENT, act, element_id, the_site
-from spinel.actions import box, codes, gear, gear_csv, gear_inspection, instruments, program_view, records, setup
+from spinel.actions import (
+    box,
+    codes,
+    gear,
+    gear_csv,
+    gear_inspection,
+    instruments,
+    program_view,
+    programs,
+    records,
+    setup,
+)
 from spinel.actions.acting import Act
 from spinel.actions.verifying import verify
 from spinel.core.errors import InputError, NotAllowed, NotFound, Refusal
@@ -16,7 +27,7 @@ from spinel.core.gear.inspection import challenges
 from spinel.demo.gear import read_off
 from spinel.store import database
 from spinel.store import gear as store
-from switching_acts import confirm, run, under_way
+from switching_acts import confirm, ready, run, start_job, under_way
 
 TODAY = date(2026, 11, 24)
 
@@ -205,7 +216,10 @@ class TestLookBack:
         assert gear.bar(act("jory", minutes=2), "M-12", "I dropped it this morning").proofs == (number,)
 
     def test_a_second_crew_is_touched_as_well_and_a_failing_test_looks_back_too(self, open_db):
-        first, second = self.isolated("CTL-1"), self.isolated("P-31")
+        first = self.isolated("CTL-1")
+        second = programs.draft(act("maren"), start_job("P-31"))
+        ready(second)
+        assert run(second).state == "done"
         gear.test(act("maren", minutes=1), "M-12", TODAY, "QT", "Lab", good=False)
         assert proofs(first) == [] == proofs(second)
 

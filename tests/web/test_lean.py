@@ -26,7 +26,7 @@ def asked(monkeypatch):
     return found
 
 
-def test_a_confirmation_asks_under_25_times_and_a_pulse_under_3(sign_in, asked):
+def test_a_confirmation_asks_under_27_times_and_a_pulse_under_3(sign_in, asked):
     ivo = sign_in("ivo")
     ivo.get(f"/switching/{PROGRAM}/console")
     counts = {}
@@ -47,7 +47,7 @@ def test_a_confirmation_asks_under_25_times_and_a_pulse_under_3(sign_in, asked):
     assert len(counts) > 5 and handover
     # after an operation everything that it may touch is reviewed
     moved = [k for k in counts if k.endswith(("operate", "check"))]
-    assert {k: n for k, n in counts.items() if n >= 25 and k not in (*handover, *moved)} == {}
+    assert {k: n for k, n in counts.items() if n >= 27 and k not in (*handover, *moved)} == {}
     assert counts[handover[0]] < 35, counts
 
 
@@ -64,7 +64,8 @@ def test_a_list_asks_no_more_when_it_is_longer(sign_in, asked, page):
     before = count()
     for i in range(12):
         jobs.start(act("maren"), element_id("MC1"), "test", f"One more MC job {i}", "bus")
-    assert count() <= before <= 25
+    # gear to see to and opinions to give are among them
+    assert count() <= before <= 28
 
 
 def test_a_page_asks_no_more_however_often_somebody_was_warned(sign_in, asked):

@@ -299,8 +299,4 @@ def need_agreed(site: Site, job_number: str) -> None:
 @on_site
 def waits_for(site: Site, person_id: int) -> list[tuple[str, str]]:
     """Assessment and job for which somebody's own opinion is still to be given."""
-    found = []
-    for row in store.open_ones():
-        if person_id in json.loads(row.asked) and person_id not in {o.person_id for o in store.opinions(row.id)}:
-            found.append((row.number, row.job.number))
-    return found
+    return store.waiting_for(person_id)

@@ -10,12 +10,12 @@ from datetime import date
 
 from spinel.actions.acting import Act, work
 from spinel.actions.site import Site, on_site
-from spinel.actions.standing import shown_by_all
 from spinel.core import texts
 from spinel.core.canonical import canonical
 from spinel.core.errors import InputError
 from spinel.core.said import say
 from spinel.store import emergency as store
+from spinel.store import training
 
 #: What a plan says, in the order in which it is needed. Who is called may not be left out.
 FIELDS = ("call", "switch", "extinguisher", "defibrillator", "rescue", "note")
@@ -41,7 +41,10 @@ def of_place(site: Site, location: str) -> EmergencyAt:
 
 def _read(location: str) -> EmergencyAt:
     row = store.latest().get(location)
-    return EmergencyAt(location, json.loads(row.content), row.at, row.by) if row else EmergencyAt(location, {})
+    if row is None:
+        return EmergencyAt(location, {})
+    told = json.loads(row.content)
+    return EmergencyAt(location, {f: told[f] for f in FIELDS if f in told}, row.at, row.by)
 
 
 @on_site
@@ -77,7 +80,7 @@ def write(act: Act, location: str, says: Mapping[str, str]) -> None:
 @on_site
 def trained(site: Site, today: date) -> list[tuple[str, str]]:
     """Name and telephone of everybody here who was taught both to free and to revive, in date on a day."""
-    courses, found = shown_by_all().courses, []
+    courses, found = training.by_person(), []
     for person in site.register():
         held = {c.course for c in courses.get(person.id, ()) if c.until is not None and c.day <= today <= c.until}
         if person.active and RELEASE in held and held & set(AID):

@@ -118,7 +118,7 @@ def built_into(site: Site, item: Item) -> Element | None:
 @on_site
 def how_often(site: Site) -> dict[str, Interval]:
     """How often each kind is tested here."""
-    own, practice = settings.get(MONTHS), _practice(site).gear
+    own, practice = site.settings_now()[MONTHS], _practice(site).gear
     return {k: found for k in KINDS if (found := interval(k, practice, own)) is not None}
 
 

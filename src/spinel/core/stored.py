@@ -189,7 +189,8 @@ def _instrument_from_3(step: dict[str, Any]) -> str:
 
 def _permit_from_2(c: dict[str, Any]) -> dict[str, Any]:
     """Since shape 3 a task rests on one that people are qualified for; before, each was one of those."""
-    return {**c, "task": {"skill": c["task"]["id"], "version": 0, **c["task"]}}
+    task = c.get("task")
+    return {**c, "task": {"skill": task["id"], "version": 0, **task}} if task else c
 
 
 UPGRADES: Mapping[tuple[str, int], Callable[[dict[str, Any]], dict[str, Any]]] = {

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from spinel.core.canonical import canonical
+from spinel.store.database import rows
 from spinel.store.models import Assessment, GivenOpinion
 
 
@@ -19,8 +20,12 @@ def one(number: str) -> Assessment | None:
     return next(iter(Assessment.raw("SELECT * FROM assessment WHERE number = ?", number)), None)
 
 
-def open_ones() -> list[Assessment]:
-    return list(Assessment.raw("SELECT * FROM assessment WHERE state = 'open' ORDER BY id"))
+def waiting_for(person_id: int) -> list[tuple[str, str]]:
+    """Number and job of each open assessment that somebody is asked for and has not answered."""
+    query = """SELECT a.number, j.number FROM assessment a JOIN job j ON j.id = a.job_id
+        WHERE a.state = 'open' AND ? IN (SELECT value FROM json_each(a.asked))
+        AND NOT EXISTS (SELECT 1 FROM opinion o WHERE o.assessment_id = a.id AND o.person_id = ?) ORDER BY a.id"""
+    return [(number, job) for number, job in rows(query, person_id, person_id)]
 
 
 def insert(
