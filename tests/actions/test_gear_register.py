@@ -215,6 +215,25 @@ class TestLookBack:
         run(number)
         assert gear.bar(act("jory", minutes=2), "M-12", "I dropped it this morning").proofs == (number,)
 
+    def test_a_clock_that_was_wrong_hides_no_proof(self, open_db):
+        """Looked at while the clock ran a day ahead, then used: the look came first, whatever its time says."""
+        number = under_way("CTL-1", until="start")
+        assert inspect("M-12", "bram", seconds=86_400).failed is None
+        run(number)
+        assert number in gear.bar(act("jory", days=2), "M-12", "I dropped it this morning").proofs
+
+    def test_a_look_between_the_first_check_and_the_test_hides_nothing(self, open_db):
+        number = under_way("CTL-1", until="proof")
+        assert inspect("M-12", "bram", seconds=1).failed is None
+        run(number)
+        assert number in gear.bar(act("jory", minutes=2), "M-12", "I dropped it this morning").proofs
+
+    def test_a_test_that_is_entered_late_hides_nothing_that_was_done_since_it_was_made(self, open_db):
+        number = self.isolated()
+        later = act("maren", days=5)
+        gear.test(later, "M-12", TODAY - timedelta(days=2), "QT", "Lab", good=True)
+        assert number in gear.bar(act("jory", days=6), "M-12", "I dropped it this morning").proofs
+
     def test_a_second_crew_is_touched_as_well_and_a_failing_test_looks_back_too(self, open_db):
         first = self.isolated("CTL-1")
         second = programs.draft(act("maren"), start_job("P-31"))
@@ -256,7 +275,7 @@ class TestInspection:
         gear_inspection.mispressed(act("wanda", seconds=29), "G-24")
         assert not one("G-24").barred
         assert [e.kind for e in gear.history(the_site(), "G-24")[:3]] == ["mispressed", "barred", "inspected"]
-        assert store.last_good(gear.row_of("G-24").id) == "", "a look that was taken back is no good look"
+        assert store.last_good(gear.row_of("G-24").id) == ("", 0), "a look that was taken back is no good look"
         # what somebody took out of use otherwise is taken back by no press
         gear.bar(act("wanda", minutes=2), "G-24", "A cut at the thumb")
         with pytest.raises(Refusal):

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import asdict, dataclass
-from datetime import date
+from datetime import date, timedelta
 from typing import Any
 
 from spinel.actions import gear_reach, people
@@ -24,7 +24,7 @@ from spinel.core.profile import NORTH_AMERICAN, Profile
 from spinel.core.said import Sayable, say
 from spinel.core.tables.forms import Interval
 from spinel.store import gear as store
-from spinel.store import settings
+from spinel.store import programs, settings
 from spinel.store.models import Gear, GearEvent
 
 #: Key of the site's own intervals, by kind.
@@ -225,7 +225,10 @@ def test(act: Act, number: str, day: date, certificate: str, done_by: str, *, go
         said: dict[str, Any] = {"day": day.isoformat(), "certificate": paper, "done_by": by, "good": good}
         if good and row.barred:
             _tested_since_barred(row, day)
-        store.add_event(row.id, "tested", act.at, act.actor.name, day=said["day"], good=good, note=text, detail=said)
+        # nobody says at which hour of the day, nor in which zone: what was done that day counts as done since
+        begins = f"{(day - timedelta(days=1)).isoformat()}T00:00:00Z"
+        told = {**said, "records": programs.last_record(begins)}
+        store.add_event(row.id, "tested", act.at, act.actor.name, day=said["day"], good=good, note=text, detail=told)
         unit.record("gear tested", f"gear:{row.number}", said)
         if good:
             store.change(row, act.at, act.actor.name, tested=said["day"], certificate=paper, barred="")
@@ -262,11 +265,10 @@ def bar(act: Act, number: str, reason: Sayable) -> gear_reach.Touched:
 def bar_in(unit: Unit, number: str, why: Sayable) -> gear_reach.Touched:
     """The same inside another act: it failed a check. Proofs made with it since its last good look are over."""
     row = row_of(number)
-    # a test that was only told when the item was added is a good look at the day of it
-    since = store.last_good(row.id) or (f"{row.tested}T00:00:00Z" if row.tested else "")
+    since, after = store.last_good(row.id)
     store.change(row, unit.act.at, unit.act.actor.name, barred=why)
     unit.record("gear barred", f"gear:{row.number}", {"because": why})
-    touched = gear_reach.taken_out(unit, row.number, since, why)
+    touched = gear_reach.taken_out(unit, row.number, after, why)
     detail = {"since": since, **{name: value for name, value in asdict(touched).items() if value}}
     store.add_event(row.id, "barred", unit.act.at, unit.act.actor.name, note=why, detail=detail)
     return touched

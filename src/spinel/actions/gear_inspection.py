@@ -17,6 +17,7 @@ from spinel.core.errors import InputError, Refusal
 from spinel.core.gear.inspection import Challenge, challenges, looked_at
 from spinel.core.said import say
 from spinel.store import gear as store
+from spinel.store import programs
 
 #: For so long a wrong press is taken back by whoever pressed it.
 WRONG_PRESS = timedelta(seconds=30)
@@ -44,9 +45,10 @@ def inspect(act: Act, number: str, answers: Mapping[str, str], read_by: str = ""
         looked = looked_at(item, kept, gear.today(act.site, act.at))
         answered = [list(a) for a in looked.answers]
         detail = {"answers": answered, "read_by": reader.name if reader else "", "by_id": act.actor.id}
+        known = {**detail, "records": programs.last_record()}
         row = gear.row_of(item.number)
         good = looked.failed is None
-        store.add_event(row.id, "inspected", act.at, act.actor.name, good=good, detail=detail)
+        store.add_event(row.id, "inspected", act.at, act.actor.name, good=good, detail=known)
         unit.record("gear inspected", f"gear:{item.number}", {**detail, "good": good})
         if looked.failed is None:
             return Inspected(None)

@@ -31,27 +31,27 @@ class Touched:
 
 
 @on_site
-def proved_with(site: Site, number: str, since: str) -> list[tuple[str, str, Proof]]:
-    """Proofs in force that were made with an instrument since a moment (ever, where it is empty): program, hold, and
-    the proof. A hold that used it counts with all that an instrument of its kind proved for it since."""
+def proved_with(site: Site, number: str, after: int) -> list[tuple[str, str, Proof]]:
+    """Proofs in force of every hold that used an instrument after a record: program, hold, and the proof. By the order
+    of what was recorded, never by the clock; such a hold counts with all that this kind of instrument proved for it."""
     row = store.one(number)
     kinds = ("", DETECTOR) if row is not None and row.kind == DETECTOR else ("", CONTACT)
     standing = site.as_it_is().field.proofs if site.published() else ()
     standing = tuple(p for p in standing if p.instrument in kinds)
     found = []
-    for program, hold, first in programs.used(number, since):
-        found += [(program, hold, p) for p in standing if p.hold == hold and p.at >= max(first, since)]
+    for program, hold in programs.used(number, after):
+        found += [(program, hold, p) for p in standing if p.hold == hold]
     return found
 
 
-def taken_out(unit: Unit, number: str, since: str, why: Sayable) -> Touched:
+def taken_out(unit: Unit, number: str, after: int, why: Sayable) -> Touched:
     """End what was proved with it, stop what relies on that, and say who has it."""
     row = store.one(number)
     assert row is not None
     suspended = _permit_of(unit, row.held_for, say("gear-out-of-use-for", number=number, why=why))
     holder = unit.site.names().get(row.holder_id or 0, "")
     over, stopped, done = list[str](), list[str](), set[tuple[str, str]]()
-    for number_of, hold, proof in proved_with(unit.site, number, since):
+    for number_of, hold, proof in proved_with(unit.site, number, after):
         if (hold, proof.point) in done:
             continue
         done.add((hold, proof.point))

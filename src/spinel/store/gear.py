@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Mapping
 from dataclasses import asdict
 from typing import Any
@@ -53,19 +54,13 @@ def events(gear_id: int) -> list[GearEvent]:
     return list(GearEvent.select().where(GearEvent.gear == gear_id).order_by(GearEvent.id.desc()))
 
 
-def last_good(gear_id: int) -> str:
-    """When it was last tested, inspected or cleared and found good; empty where it never was."""
-    found = (
-        GearEvent.select(GearEvent.at)
-        .where((GearEvent.gear == gear_id) & (GearEvent.kind.in_(("tested", "inspected"))) & (GearEvent.good == 1))
-        .order_by(GearEvent.id.desc()).limit(1)
-    )  # fmt: skip
-    return next((str(e.at) for e in found), "")
-
-
-def inspected_on(day_begins: str) -> set[str]:
-    """Numbers of what was inspected and found good since a moment (UTC)."""
-    found = Gear.select(Gear.number).join(GearEvent).where(
-        (GearEvent.kind == "inspected") & (GearEvent.good == 1) & (GearEvent.at >= day_begins)
-    )  # fmt: skip
-    return {str(g.number) for g in found}
+def last_good(gear_id: int) -> tuple[str, int]:
+    """When it was last tested or looked at and found good, and what was the last record on any program then; empty and
+    0 where it never was."""
+    found = GearEvent.select(GearEvent.at, GearEvent.detail).where(
+        (GearEvent.gear == gear_id) & (GearEvent.kind.in_(("tested", "inspected"))) & (GearEvent.good == 1)
+    )
+    # a test that somebody enters late says nothing of what was done since it was made
+    known = [(int(json.loads(e.detail).get("records", 0)), str(e.at)) for e in found]
+    after, at = max(known, default=(0, ""))
+    return at, after

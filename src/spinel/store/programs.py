@@ -47,13 +47,20 @@ def directed_by(person_id: int) -> bool:
     return bool(rows(query, person_id))
 
 
-def used(instrument: str, since: str) -> list[tuple[str, str, str]]:
-    """Programs in which an instrument was used from a moment on, practice left out: number, hold, when first."""
-    query = """SELECT p.number, p.hold, min(r.at) FROM program p JOIN program_record r ON r.program_id = p.id
-        WHERE p.practice = 0 AND r.kind = 'confirmed' AND r.at >= ? AND ? COLLATE NOCASE IN
+def last_record(before: str | None = None) -> int:
+    """The id of the last record on any program (before a moment, where one is given): what is recorded later has a
+    higher one, whatever the clock says."""
+    query = "SELECT coalesce(max(id), 0) FROM program_record WHERE ? IS NULL OR at < ?"
+    return int(rows(query, before, before)[0][0])
+
+
+def used(instrument: str, after: int) -> list[tuple[str, str]]:
+    """Number and hold of programs in which an instrument was used after a record, practice left out."""
+    query = """SELECT p.number, p.hold FROM program p JOIN program_record r ON r.program_id = p.id
+        WHERE p.practice = 0 AND r.kind = 'confirmed' AND r.id > ? AND ? COLLATE NOCASE IN
         (json_extract(r.detail, '$.instrument'), json_extract(r.detail, '$.low.instrument'))
         GROUP BY p.id ORDER BY p.id"""
-    return [(number, hold, at) for number, hold, at in rows(query, since, instrument)]
+    return [(number, hold) for number, hold in rows(query, after, instrument)]
 
 
 def programs_of(job_id: int) -> list[Program]:
