@@ -107,6 +107,13 @@ class TestIssue:
         gear.issue(act("nils", days=9), "G-90", "nils")
         assert one("G-90").in_service == TODAY and one("G-90").place == "Drawer 3"
 
+    def test_what_it_is_issued_for_is_there_however_it_is_typed(self, open_db):
+        gear.issue(act("maren"), "G-23", "nils", " ewp-0004 ")
+        assert one("G-23").held_for == "EWP-0004"
+        assert gear.bar(act("jory"), "G-23", "A cut at the thumb").stopped == ("EWP-0004",)
+        with pytest.raises(InputError):
+            gear.issue(act("maren"), "G-24", "nils", "EWP-9999")
+
     def test_what_nobody_may_use_and_what_another_has_is_not_issued(self, open_db):
         for number in ("M-9", "G-22", "G-08", "CO-12"):
             with pytest.raises(Refusal):

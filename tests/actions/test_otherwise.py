@@ -4,10 +4,10 @@ import pytest
 
 from demo_acts import HAZARD, act, person, the_site
 from saying import en
-from spinel.actions import assessing, jobs, permit_moves, permits, program_view
+from spinel.actions import assessing, jobs, permit_moves, permits, program_moves, program_view, programs
 from spinel.actions.verifying import verify
 from spinel.core.errors import Refusal
-from switching_acts import under_way
+from switching_acts import start_job, under_way
 
 
 def at(number):
@@ -48,6 +48,14 @@ def test_a_signed_permit_falls_back(open_db):
     waiting = permits.in_states(the_site(), ("submitted", "approved"), act("maren").now)[0]
     assert waiting.number in jobs.not_as_planned(act("wanda"), waiting.job, "It is another panel altogether")
     assert at(waiting.number).state == "draft"
+
+
+def test_a_program_that_only_waits_is_checked_anew(open_db):
+    number = programs.draft(act("maren"), start_job("CTL-1"))
+    seen = program_view.view(the_site(), number)
+    program_moves.check(act("ivo"), number, seen.version, seen.content_hash)
+    assert jobs.not_as_planned(act("jory"), seen.job, "The drawing shows another box") == [number]
+    assert program_view.view(the_site(), number).state == "draft"
 
 
 def test_a_program_under_way_stops(open_db):

@@ -134,7 +134,9 @@ def test_an_option_is_what_a_study_of_that_network_says():
     site = with_maintenance()
     place = element_id("MC1")
     base = Study(accept(site), NORTH_AMERICAN, None, 40.0).hazard(place, "")
-    found = options(site, NORTH_AMERICAN, 40.0, place, "", base)
+    told = options(site, NORTH_AMERICAN, 40.0, place, "")
+    found = told.each
+    assert told.energy_cal_cm2 == pytest.approx(base.energy_cal_cm2)
     assert [o.rung for o in found] == sorted((o.rung for o in found), key=RUNGS.index) and set(
         o.rung for o in found
     ) <= set(INHERENT)

@@ -13,11 +13,13 @@ from typing import Any
 
 from spinel.actions import jobs
 from spinel.actions.acting import Act, Actor, work
+from spinel.actions.permit_review import FIGURES
 from spinel.actions.site import Site, SiteNow, on_site
 from spinel.actions.standing import REFUSED
 from spinel.core import texts
 from spinel.core.canonical import canonical, digest
 from spinel.core.errors import InputError, NotAllowed, NotFound, Refusal, Stale
+from spinel.core.permit.life import exceeds
 from spinel.core.risk.opinions import (
     Agreed,
     HazardMark,
@@ -157,8 +159,7 @@ def _worse(here: SiteNow, job: Job, content: Mapping[str, Any]) -> bool:
     now = _frozen(here, job)
     if any(now[key] != content[key] for key in ("element_id", "touches", "task")):
         return True
-    before, energy = content["energy_cal_cm2"], now["energy_cal_cm2"]
-    return energy is None if before is not None and energy is None else (energy or 0.0) > (before or 0.0) * (1 + 1e-9)
+    return bool(exceeds({key: content[key] for key in FIGURES}, {key: now[key] for key in FIGURES}))
 
 
 @on_site

@@ -24,7 +24,7 @@ from spinel.core.profile import NORTH_AMERICAN, Profile
 from spinel.core.said import Sayable, say
 from spinel.core.tables.forms import Interval
 from spinel.store import gear as store
-from spinel.store import programs, settings
+from spinel.store import jobs, permits, programs, settings
 from spinel.store.models import Gear, GearEvent
 
 #: Key of the site's own intervals, by kind.
@@ -306,7 +306,7 @@ def issue(act: Act, number: str, login: str, held_for: str = "", why: str = "") 
     ``why``: this one, where a lighter one would do."""
     if login.strip().lower() != act.actor.login:
         act.actor.needs("coordinator", "person_in_charge", what=say("act-gear-issue-to-others"))
-    person, what = people.registered(login), texts.JOB.check(held_for, "held_for")
+    person, what = people.registered(login), _for_what(held_for)
     if not person.active:
         raise InputError("person", login, say("gear-somebody-who-is-here"))
     with work(act) as unit:
@@ -324,6 +324,15 @@ def issue(act: Act, number: str, login: str, held_for: str = "", why: str = "") 
         store.change(row, act.at, act.actor.name, holder=person.id, held_since=act.at, held_for=what, **begins)
         store.add_event(row.id, "issued", act.at, act.actor.name, detail={"to": person.name, "for": what}, note=why)
         unit.record("gear issued", f"gear:{row.number}", {"to": person.name, "for": what, "because": why})
+
+
+def _for_what(typed: str) -> str:
+    """The number of a job, permit or program, as it is written; InputError for one that there is not: what goes out of
+    use must find whom it was issued for."""
+    number = texts.JOB.check(typed, "job").upper()
+    if number and not (jobs.job(number) or permits.permit(number) or programs.program(number)):
+        raise InputError("job", typed, say("gear-a-number-that-there-is"))
+    return number
 
 
 @on_site

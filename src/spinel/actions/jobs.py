@@ -211,9 +211,11 @@ def not_as_planned(act: Act, number: str, found: str) -> list[str]:
                 continue
             stopped.append(permit.number)
         for program in programs.programs_of(job.id):
-            if program.state == "executing" and not program.practice:
-                stopping.stop(unit, program, reason)
-                stopped.append(program.number)
+            if program.practice or program.state not in ("executing", "checked", "released"):
+                continue
+            # what only waits is looked at anew by whoever checks it
+            (stopping.stop if program.state == "executing" else stopping.void_check)(unit, program, reason)
+            stopped.append(program.number)
         assessments.leave(job.id, act.at, act.actor.name)
     return stopped
 

@@ -47,7 +47,8 @@ def for_permit(site: Site, number: str, now: datetime) -> tuple[tuple[Need, ...]
     # gloves answer to every voltage that is exposed, not to the highest number alone
     exposed = [(v["voltage_v"], v["current"]) for v in hazard.get("voltages", ())]
     voltages = exposed or [(hazard["voltage_v"], hazard["current"])]
-    day: date = here.day(max(now, seen.window_start))
+    # in date to the end of the work, not only when it begins
+    day: date = here.day(max(now, seen.window_end))
     needed, items = needs(hazard["energy_cal_cm2"], voltages, rules), gear.everything(site)
     logins = {p.id: p.login for p in site.register()}
     return needed, tuple(

@@ -4,15 +4,17 @@ from __future__ import annotations
 
 import json
 from collections.abc import Sequence
+from dataclasses import asdict
 from typing import Any
 
 from flask import Blueprint, current_app, g, render_template, request, url_for
 
 from spinel.actions import assessing, jobs, people
 from spinel.actions.figures import document_text
-from spinel.core.canonical import canonical
+from spinel.core.canonical import canonical, digest
 from spinel.core.errors import InputError
 from spinel.core.network.upgrade import upgraded
+from spinel.core.permit.life import exceeds
 from spinel.core.profile import profile
 from spinel.core.risk.opinions import ALWAYS, Agreed, HazardMark
 from spinel.core.risk.options import options
@@ -73,10 +75,18 @@ def _drawn(found: assessing.Assessing) -> list[tuple[Any, Any, Any]]:
 def _options(found: assessing.Assessing) -> list[dict[str, Any]] | None:
     """What inherent controls would leave, once it is computed beside the server; None until then."""
     now, c = here(), found.content
+    if c["element_id"] not in now.network.element:
+        return []
     key = _heavy().key("risk options", now.hash, repr(now.ceiling_cal_cm2), c["element_id"], c["touches"])
-    args = document_text(now.hash), now.ceiling_cal_cm2, c["element_id"], c["touches"]
+    args = document_text(now.hash), now.profile.id, now.ceiling_cal_cm2, c["element_id"], c["touches"]
     made = _heavy().make("json", key, as_options, *args, patience_s=0.6)
-    return None if made is None else parsed(made.decode())
+    if made is None:
+        return None
+    told = parsed(made.decode())
+    known: list[dict[str, Any]] = [
+        {**o, "key": digest(canonical(o))[:16], "base": told["energy_cal_cm2"]} for o in told["each"]
+    ]
+    return known
 
 
 def _heavy() -> Heavy:
@@ -84,22 +94,12 @@ def _heavy() -> Heavy:
     return found
 
 
-def as_options(tell: Tell, text: str, ceiling_cal_cm2: float, element_id: str, touches: str) -> bytes:
+def as_options(tell: Tell, text: str, practice_id: str, ceiling_cal_cm2: float, element_id: str, touches: str) -> bytes:
     """In the process beside the server."""
-    from spinel.core.hazard import Study
-    from spinel.core.network.check import accept
-
     document = upgraded(json.loads(text))
-    network = accept(document)
-    practice = profile(network.site.profile)
-    ceiling = min(ceiling_cal_cm2, practice.ceiling_cal_cm2)
-    base = Study(network, practice, None, ceiling).hazard(element_id, touches)
-    found = options(document, practice, ceiling, element_id, touches, base)
-    return canonical([
-        {"rung": o.rung, "what": o.what, "holds": o.holds, "energy_cal_cm2": o.energy_cal_cm2,
-         "boundary_mm": o.boundary_mm}
-        for o in found
-    ]).encode()  # fmt: skip
+    practice = profile(practice_id)
+    found = options(document, practice, min(ceiling_cal_cm2, practice.ceiling_cal_cm2), element_id, touches)
+    return canonical({"energy_cal_cm2": found.energy_cal_cm2, "each": [asdict(o) for o in found.each]}).encode()
 
 
 @pages.get("/jobs/<number>/risk/options")
@@ -181,10 +181,14 @@ def _chosen(found: assessing.Assessing) -> dict[str, Any] | None:
     raw = forms.text("option")
     if not raw:
         return None
-    known = _options(found) or []
-    if not raw.isascii() or not raw.isdigit() or int(raw) >= len(known) or known[int(raw)]["energy_cal_cm2"] is None:
+    known = next((o for o in _options(found) or [] if o["key"] == raw), None)
+    if known is None or known["energy_cal_cm2"] is None:
         raise InputError("option", raw, say("risk-an-option-that-was-computed"))
-    return known[int(raw)]
+    asked = found.content["energy_cal_cm2"]
+    if exceeds({"energy_cal_cm2": known["base"]}, {"energy_cal_cm2": asked}):
+        # the field was worse than anything published: what an option leaves is too low then
+        raise InputError("option", raw, say("risk-no-option-while-it-is-worse"))
+    return known
 
 
 def _agreed(hazard: str, after: float | None) -> Agreed:

@@ -34,19 +34,30 @@ class Option:
         return self.energy_cal_cm2 is not None and self.energy_cal_cm2 < energy_cal_cm2
 
 
+@dataclass(frozen=True)
+class Options:
+    """``energy_cal_cm2``: of the place by the document as it is, None where there is no figure: what each option is to
+    be held against. How the field stands is in neither."""
+
+    energy_cal_cm2: float | None
+    each: tuple[Option, ...]
+
+
 def options(
-    document: Mapping[str, Any], profile: Profile, ceiling_cal_cm2: float, element_id: str, touches: str, base: Hazard
-) -> tuple[Option, ...]:
-    """Each option for a place, in the order of the hierarchy and then the least energy first. ``base``: as it is."""
+    document: Mapping[str, Any], profile: Profile, ceiling_cal_cm2: float, element_id: str, touches: str
+) -> Options:
+    """Each option for a place, in the order of the hierarchy and then the least energy first. DocumentError for a
+    document that is none, NotFound for a place that is not in it."""
+    base = Study(accept(dict(document)), profile, None, ceiling_cal_cm2).hazard(element_id, touches)
     found = [
         *_otherwise_fed(document, profile, ceiling_cal_cm2, element_id, touches),
         *_on_maintenance(document, profile, ceiling_cal_cm2, element_id, touches, base),
         *_farther(document, profile, ceiling_cal_cm2, element_id, touches, base),
     ]
     worst = float("inf")
-    return tuple(sorted(found, key=lambda o: (
+    return Options(base.energy_cal_cm2, tuple(sorted(found, key=lambda o: (
         RUNGS.index(o.rung), worst if o.energy_cal_cm2 is None else o.energy_cal_cm2
-    )))  # fmt: skip
+    ))))  # fmt: skip
 
 
 def _studied(document: Mapping[str, Any], profile: Profile, ceiling: float) -> Study | None:

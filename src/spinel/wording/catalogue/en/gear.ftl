@@ -426,3 +426,4 @@ calendar-gear-due = { $number }, { $kind }: test due
 gear-what-somebody-has-comes-back-first = what somebody has comes back before it is retired
 gear-give-it-back-first = Have it given back first.
 gear-plain-letters = letters, digits and signs of a plain keyboard
+gear-a-number-that-there-is = the number of a job, { -permit } or { -program } that there is, or nothing
