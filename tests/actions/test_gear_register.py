@@ -288,6 +288,16 @@ class TestInspection:
         with pytest.raises(Refusal):
             gear_inspection.mispressed(act("wanda", minutes=2), "G-24")
 
+    def test_an_answer_that_is_sent_twice_never_says_that_all_was_well(self, open_db):
+        once = Act(the_site(), act("wanda").actor, act("wanda").now, "r-7")
+        for _ in range(2):
+            assert not gear_inspection.inspect(once, "G-24", good("G-24") | {"cuff": "no"}).good
+        assert one("G-24").barred and [e.kind for e in gear.history(the_site(), "G-24")] == [
+            "barred",
+            "inspected",
+            "added",
+        ]
+
     def test_who_reads_out_is_another(self, open_db):
         with pytest.raises(InputError):
             gear_inspection.inspect(act("wanda"), "G-24", good("G-24"), "wanda")

@@ -25,9 +25,10 @@ WRONG_PRESS = timedelta(seconds=30)
 
 @dataclass(frozen=True)
 class Inspected:
-    """``failed``: what was not as it should be, and what was said; None: it may be used."""
+    """``good``: may it be used? ``failed``: what was not as it should be, and what was said."""
 
-    failed: tuple[Challenge, str] | None
+    good: bool
+    failed: tuple[Challenge, str] | None = None
     touched: Touched = field(default_factory=Touched)
 
 
@@ -41,7 +42,8 @@ def inspect(act: Act, number: str, answers: Mapping[str, str], read_by: str = ""
     with work(act) as unit:
         item = gear.one(act.site, number)
         if unit.done:
-            return Inspected(None)
+            # sent twice: the answer is what came of it, never that all was well
+            return Inspected(good=bool((last(act.site, number) or {}).get("good")))
         looked = looked_at(item, kept, gear.today(act.site, act.at))
         answered = [list(a) for a in looked.answers]
         detail = {"answers": answered, "read_by": reader.name if reader else "", "by_id": act.actor.id}
@@ -51,10 +53,10 @@ def inspect(act: Act, number: str, answers: Mapping[str, str], read_by: str = ""
         store.add_event(row.id, "inspected", act.at, act.actor.name, good=good, detail=known)
         unit.record("gear inspected", f"gear:{item.number}", {**detail, "good": good})
         if looked.failed is None:
-            return Inspected(None)
+            return Inspected(good=True)
         challenge, said = looked.failed
         why = say("inspect-failed", short=challenge.short, said=said)
-        return Inspected(looked.failed, gear.bar_in(unit, item.number, why))
+        return Inspected(good=False, failed=looked.failed, touched=gear.bar_in(unit, item.number, why))
 
 
 @on_site

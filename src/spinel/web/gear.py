@@ -242,7 +242,7 @@ def answer(number: str):
         return _challenge(found, answers)
 
     def then(done: gear_inspection.Inspected) -> str:
-        if done.failed is None:
+        if done.good:
             forms.said(say("gear-inspected"))
         return url_for("gear.item", number=number)
 
