@@ -137,7 +137,7 @@ class TestShortCodes:
         seen = permits_of("EWP-0005")
         for attempt in (
             lambda: permit_approval.approve(forged, "EWP-0005", seen.version, seen.content_hash, PASSWORD),
-            lambda: permit_moves.accept(forged, "EWP-0006", permits_of("EWP-0006").version, permits_of("EWP-0006").content_hash, {}),
+            lambda: permit_moves.accept(forged, "EWP-0006", permits_of("EWP-0006").version, permits_of("EWP-0006").content_hash, {}, "4"),
             lambda: permit_moves.hand_back(forged, "EWP-0002", permits_of("EWP-0002").version, "All out, covers on"),
             lambda: site_settings.change(forged, "step_min", "3", "because"),
             lambda: people.add_person(forged, "newone", "New One", "a fine long password", ["worker"]),

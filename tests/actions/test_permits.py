@@ -54,7 +54,7 @@ def signed(number, until="accept", workers=("wanda",)):
         ("submit", "maren", ()), ("approve", "ruth", (content, PASSWORD)), ("issue", "tavi", (content, PASSWORD, *window)),
         ("brief", "sorcha", (ALL, [person(w) for w in (*workers, "jory", "sorcha")], "Nothing unusual")),
         *[("state", w, (list(NORTH_AMERICAN.statements),)) for w in workers],
-        ("vouch", "piet", ()), ("accept", "sorcha", (content, READY)),
+        ("attend", "jory", ()), ("vouch", "piet", ()), ("accept", "sorcha", (content, READY, "4")),
     ]  # fmt: skip
     for move, who, more in steps:
         go(number, move, who, *more)
@@ -66,12 +66,12 @@ def signed(number, until="accept", workers=("wanda",)):
 def test_from_draft_to_closed_every_step_in_the_ledger():
     number = signed(make_draft())
     assert view(number).state == "in_force"
-    go(number, "hand_back", "sorcha", "Covers on")
+    go(number, "hand_back", "sorcha", "Covers on", "4")
     go(number, "close", "maren", "yes", "Use longer clips")
     acts = [e.act for e in reversed(records.entries(the_site(), subject=f"permit:{number}"))]
     assert acts == [
         "permit drafted", "permit edited", "permit submitted", "permit approved", "permit issued", "permit briefed",
-        "permit stated", "permit vouched", "permit accepted", "permit handed back", "permit closed",
+        "permit stated", "permit attended", "permit vouched", "permit accepted", "permit handed back", "permit closed",
     ]  # fmt: skip
     assert records.verify(the_site()).broken_at is None
 
@@ -86,14 +86,14 @@ def test_from_draft_to_closed_every_step_in_the_ledger():
         ("submit", "issue", "tavi", ("HASH", PASSWORD, "START", "END"), "life of a permit"),
         ("approve", "issue", "ruth", ("HASH", PASSWORD, "START", "END"), "who may"),
         ("approve", "issue", "tavi", ("HASH", PASSWORD, "START", "LATER"), "issuing may only narrow the window"),
-        ("issue", "accept", "sorcha", ("HASH", READY), "before acceptance"),
+        ("issue", "accept", "sorcha", ("HASH", READY, "4"), "before acceptance"),
         ("issue", "state", "wanda", (list(NORTH_AMERICAN.statements),), "briefing before work"),
         ("issue", "vouch", "piet", (), "briefing before work"),
         ("brief", "state", "nils", (list(NORTH_AMERICAN.statements),), "own statements"),
-        ("brief", "accept", "sorcha", ("HASH", READY), "before acceptance"),
-        ("state", "accept", "sorcha", ("HASH", READY), "before acceptance"),
+        ("brief", "accept", "sorcha", ("HASH", READY, "4"), "before acceptance"),
+        ("state", "accept", "sorcha", ("HASH", READY, "4"), "before acceptance"),
         ("state", "state", "wanda", (list(NORTH_AMERICAN.statements),), "own statements"),
-        ("vouch", "accept", "nils", ("HASH", READY), "who may"),
+        ("vouch", "accept", "nils", ("HASH", READY, "4"), "who may"),
         ("accept", "hand_back", "maren", ("left",), "who may"),
         ("accept", "close", "maren", ("no", "nothing"), "life of a permit"),
         ("accept", "cancel", "maren", ("no longer",), "life of a permit"),
@@ -283,7 +283,7 @@ def test_expiry_is_computed_seen_once_and_never_extended():
         if move == "brief":
             with pytest.raises(Refusal, match="run out"):
                 go(accepted, move, "sorcha", *more, hours=4)
-    go(accepted, "hand_back", "sorcha", "Everybody out", hours=4)
+    go(accepted, "hand_back", "sorcha", "Everybody out", "4", hours=4)
 
 
 def test_suspended_work_resumes_only_with_acceptance_anew():
@@ -291,12 +291,12 @@ def test_suspended_work_resumes_only_with_acceptance_anew():
     go(number, "suspend", "edda", "smell of burning")
     assert view(number).suspended_because == "smell of burning"
     with pytest.raises(Refusal):
-        go(number, "accept", "sorcha", view(number).content_hash, READY)
+        go(number, "accept", "sorcha", view(number).content_hash, READY, "4")
     with pytest.raises(Refusal, match="People worked under"):
         go(number, "cancel", "maren", "never mind")
     go(number, "resume", "maren", "a heater nearby, switched off")
     assert view(number).state == "issued"
-    go(number, "accept", "sorcha", view(number).content_hash, READY)
+    go(number, "accept", "sorcha", view(number).content_hash, READY, "4")
     assert view(number).state == "in_force"
 
 
@@ -415,7 +415,48 @@ def test_nobody_accepts_a_place_that_is_not_ready():
     for missing in PLACE:
         for answer in ("", "no", "unknown", "Yes"):
             with pytest.raises(InputError) as error:
-                go(number, "accept", "sorcha", view(number).content_hash, READY | {missing: answer})
+                go(number, "accept", "sorcha", view(number).content_hash, READY | {missing: answer}, "4")
             assert error.value.field == f"place_{missing}" and view(number).state == "issued"
-    go(number, "accept", "sorcha", view(number).content_hash, READY)
+    go(number, "accept", "sorcha", view(number).content_hash, READY, "4")
     assert view(number).last("accepted").detail["place"] == READY
+
+
+def test_what_went_in_is_counted_out():
+    """Common practice, without source: tools and loose parts are counted in and out, and a difference is explained."""
+    number = make_draft()
+    signed(number, "vouch")
+    for typed in ("", "-1", "4.5", "1000", "٤", "nan", "four"):
+        with pytest.raises(InputError) as error:
+            go(number, "accept", "sorcha", view(number).content_hash, READY, typed)
+        assert error.value.field == "tools_in" and view(number).state == "issued"
+    go(number, "accept", "sorcha", view(number).content_hash, READY, "4")
+    for out, why, field in (
+        ("", "", "tools_out"),
+        ("x", "", "tools_out"),
+        ("3", "", "tools_why"),
+        ("5", "one more", "tools_why"),
+    ):
+        with pytest.raises(InputError) as error:
+            go(number, "hand_back", "sorcha", "Covers on", out, why)
+        assert error.value.field == field and view(number).state == "in_force"
+    # counted anew when it goes on: what went in the second time is what comes out
+    go(number, "suspend", "edda", "Water is coming in")
+    go(number, "resume", "maren", "A hose, now closed")
+    go(number, "accept", "sorcha", view(number).content_hash, READY, "6")
+    go(number, "hand_back", "sorcha", "Covers on", "5", "One lug was built in")
+    detail = view(number).last("handed back").detail
+    assert (detail["tools_in"], detail["tools_out"], detail["tools_why"]) == (6, 5, "One lug was built in")
+
+
+def test_whoever_watches_signs_the_briefing_and_nobody_for_them():
+    number = make_draft()
+    signed(number, "brief")
+    assert view(number).owes_attendance() == {person("jory"): "Jory Pell"}
+    for who in ("maren", "sorcha", "wanda", "edda"):
+        with pytest.raises(Refusal):
+            go(number, "attend", who)
+    assert any("Jory Pell" in en(said) for said in permit_moves.waiting_for(view(number)))
+    go(number, "attend", "jory")
+    assert view(number).owes_attendance() == {}
+    with pytest.raises(Refusal):
+        go(number, "attend", "jory")

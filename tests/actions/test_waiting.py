@@ -35,6 +35,9 @@ def test_a_permit_waits_for_each_in_turn(database):
         assert (number, "state") in of(worker)
         permit_moves.state(act(worker), number, permits_of(number).version, list(NORTH_AMERICAN.statements))
         assert (number, "state") not in of(worker)
+    assert (number, "attend") in of("jory") and (number, "accept") not in of("sorcha")
+    permit_moves.attend(act("jory"), number, permits_of(number).version)
+    assert (number, "attend") not in of("jory")
     permit_moves.vouch(act("piet"), number, permits_of(number).version)
     assert (number, "accept") in of("sorcha") and not any(n == number for n, _ in of("piet"))
 

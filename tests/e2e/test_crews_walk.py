@@ -50,6 +50,7 @@ def test_two_crews_at_once_and_the_second_restores_first(somebody):
     maren, ivo, tavi, sorcha = somebody("maren"), somebody("ivo"), somebody("tavi"), somebody("sorcha")
     sorcha.goto("/permits/EWP-0004")
     sorcha.get_by_label("How it was left").first.fill("Meter away, door closed, nobody there")
+    sorcha.get_by_label("Tools and loose parts that came out").first.fill("9")
     press(sorcha, "Hand back")
     number = drafted(maren, "H-1", "Retorque the terminals of H-1")
     # Tavi directs: so Maren releases what she did not check

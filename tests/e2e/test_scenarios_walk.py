@@ -58,7 +58,7 @@ def nobody_there(*people: Page) -> None:
     sorcha = people[0]
     for number in ("EWP-0002", "EWP-0003", "EWP-0004"):
         sorcha.goto(f"/permits/{number}")
-        fill(sorcha, "hand-back", left="Tools out, covers on, nobody there")
+        fill(sorcha, "hand-back", left="Tools out, covers on, nobody there", tools_out="9")
     sorcha.goto("/permits/EWP-0006")
     fill(sorcha, "suspend", reason="Switching begins")
     fill(sorcha, "clear", left="Nobody had begun there")

@@ -123,6 +123,7 @@ def test_isolated_worked_on_and_restored(somebody):
     sorcha = somebody("sorcha", UPRIGHT, touch=True)
     sorcha.goto("/permits/EWP-0002")
     sorcha.get_by_label("How it was left").first.fill("Bucket in, door closed, Nils out")
+    sorcha.get_by_label("Tools and loose parts that came out").first.fill("9")
     sorcha.get_by_role("button", name="Hand back").first.tap()
     expect(sorcha.locator(".said")).to_contain_text("Handed back")
     sign_and_start(number, ivo, None, tavi)

@@ -101,8 +101,9 @@ def a_live_job():
     yield go("issue", "tavi", content, PASSWORD, MOMENT, act("maren", hours=2).now)
     yield go("brief", "sorcha", list(SIX.briefing), [person(w) for w in ("wanda", "jory", "sorcha")], "Nothing unusual")
     yield go("state", "wanda", list(SIX.statements))
+    go("attend", "jory")
     go("vouch", "piet")
-    yield go("accept", "sorcha", content, dict.fromkeys(PLACE, "yes"))
+    yield go("accept", "sorcha", content, dict.fromkeys(PLACE, "yes"), "4")
     yield from (f"/permits/{permit}/paper", f"/permits/{permit}/working")
     network.report_found(act("edda"), element_id("MC1-4A"), "open", "It stands open")
     yield f"/permits/{permit}"

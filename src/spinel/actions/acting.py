@@ -49,8 +49,8 @@ SYSTEM = Actor(None, "system", "system")
 #: What a short code signs: one's own statements and own lock, and whatever stops something. A shared tablet at which
 #: nobody is signed in stops.
 SHORT_MAY = frozenset((
-    "signed in", "permit stated", "personal lock hung", "personal lock removed", "exchange signed", "gear barred",
-    "gear inspected", "opinion given", "job not as planned", "found", "opened in an emergency", "permit suspended",
+    "signed in", "permit stated", "permit attended", "personal lock hung", "personal lock removed", "exchange signed",
+    "gear barred", "gear inspected", "opinion given", "job not as planned", "found", "opened in an emergency", "permit suspended",
     "program stopped", "practice stopped",
 ))  # fmt: skip
 

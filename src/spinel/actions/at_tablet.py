@@ -73,11 +73,11 @@ def _waits(
 
 
 def _unsigned(site: Site, now: datetime) -> dict[int, str]:
-    """Workers whose statements a permit waits for, with its number."""
+    """Workers whose statements, and attendants whose signature for the briefing a permit waits for, with its number."""
     found: dict[int, str] = {}
     for seen in permits.in_states(site, ("issued", "in_force", "suspended"), now):
         if seen.shown_state != "expired":
-            for person_id in seen.roster:
-                if person_id in seen.briefed() and not seen.stated(person_id):
-                    found.setdefault(person_id, seen.number)
+            owes = [i for i in seen.roster if i in seen.briefed() and not seen.stated(i)]
+            for person_id in (*owes, *seen.owes_attendance()):
+                found.setdefault(person_id, seen.number)
     return found

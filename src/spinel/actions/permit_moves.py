@@ -21,6 +21,7 @@ from spinel.actions.permits import PermitView
 from spinel.actions.site import on_site
 from spinel.core import texts
 from spinel.core.errors import InputError, Refusal
+from spinel.core.permit.counted import check_out, count
 from spinel.core.permit.place import check_place
 from spinel.core.said import Said, Sayable, say
 from spinel.store.models import Permit
@@ -112,6 +113,23 @@ def state(act: Act, number: str, version: int, statements: Collection[str]) -> N
 
 
 @on_site
+def attend(act: Act, number: str, version: int) -> None:
+    """Whoever watches signs, on their own, that they were at the briefing and what they will do."""
+
+    def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
+        need_running(seen)
+        if act.actor.id not in seen.owes_attendance():
+            raise Refusal(
+                say("permit-moves-own-statements"),
+                say("permit-moves-nothing-of-yours-to-sign"),
+                say("permit-moves-be-briefed-first"),
+            )
+        return {}
+
+    move_on(act, number, version, "attend", "attended", rule=rule)
+
+
+@on_site
 def vouch(act: Act, number: str, version: int) -> None:
     """An authoriser who is no worker on it signs that the workers are qualified and briefed."""
 
@@ -131,9 +149,9 @@ def vouch(act: Act, number: str, version: int) -> None:
 
 
 @on_site
-def accept(act: Act, number: str, version: int, signed_hash: str, place: Mapping[str, str]) -> None:
-    """The person in charge accepts, standing at the place and having answered that it is ready: from now the permit is
-    in force until its window ends."""
+def accept(act: Act, number: str, version: int, signed_hash: str, place: Mapping[str, str], tools_in: str) -> None:
+    """The person in charge accepts, standing at the place, having answered that it is ready and counted what goes in:
+    from now the permit is in force until its window ends."""
     detail: dict[str, Any] = {}
 
     def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
@@ -153,6 +171,7 @@ def accept(act: Act, number: str, version: int, signed_hash: str, place: Mapping
         need_people(unit, seen)
         need_covered(unit.site.as_it_is(), seen)
         detail["place"] = check_place(place)
+        detail["tools_in"] = count(tools_in, "tools_in")
         return {"suspended_because": ""}
 
     move_on(act, number, version, "accept", "accepted", detail, rule)
@@ -172,6 +191,9 @@ def waiting_for(seen: PermitView) -> list[Said]:
     unsigned = [name for i, name in seen.roster.items() if not seen.stated(i)]
     if unsigned:
         lacking.append(say("permit-moves-the-three-statements-are-missing-from", unsigneds=tuple(unsigned)))
+    if seen.owes_attendance():
+        watching = tuple(seen.owes_attendance().values())
+        lacking.append(say("permit-moves-have-not-signed-the-briefing", people=watching))
     if not vouched_for(seen):
         lacking.append(say("permit-moves-an-authorizer-has-not-signed-that-the"))
     return lacking
@@ -222,9 +244,11 @@ def resume(act: Act, number: str, version: int, cause: str) -> None:
 
 
 @on_site
-def hand_back(act: Act, number: str, version: int, left: str) -> None:
-    """The person in charge: work stopped, people and tools out, covers as stated. Also after it ran out."""
+def hand_back(act: Act, number: str, version: int, left: str, tools_out: str = "", tools_why: str = "") -> None:
+    """The person in charge: work stopped, people out, tools and loose parts counted out, covers as stated. Also after
+    it ran out."""
     text = texts.REASON.check(left, "left")
+    detail: dict[str, Any] = {"left": text}
 
     def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
         in_charge = seen.content["people"]["in_charge"]
@@ -234,9 +258,10 @@ def hand_back(act: Act, number: str, version: int, left: str) -> None:
                 say("permit-moves-is-in-charge-of-this-job", name=in_charge["name"]),
                 say("permit-moves-they-hand-it-back"),
             )
+        detail.update(check_out(seen.tools_in, tools_out, texts.PLAN.check(tools_why, "tools_why")))
         return {"suspended_because": ""}
 
-    move_on(act, number, version, "hand_back", "handed back", {"left": text}, rule)
+    move_on(act, number, version, "hand_back", "handed back", detail, rule)
 
 
 @on_site

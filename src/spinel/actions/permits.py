@@ -90,6 +90,21 @@ class PermitView(Signed):
     def stated(self, person_id: int) -> bool:
         return any(r.person_id == person_id for r in self.valid("stated"))
 
+    def owes_attendance(self) -> dict[int, str]:
+        """Who watches and has not signed that they were briefed. Workers sign by their statements, whoever leads by
+        accepting, whoever held it by recording it."""
+        return {
+            a["id"]: a["name"] for a in self.content["access"]["attendants"]
+            if a["id"] in self.briefed() and not self.by("attended", a["id"]) and not self.by("briefed", a["id"])
+        }  # fmt: skip
+
+    @property
+    def tools_in(self) -> int | None:
+        """So many tools and loose parts went in when it was last accepted; None where nobody counted."""
+        accepted = [r for r in self.records if r.kind == "accepted"]
+        found = accepted[-1].detail.get("tools_in") if accepted else None
+        return int(found) if found is not None else None
+
     def briefed(self) -> set[int]:
         return {p for r in self.valid("briefed") for p in r.detail.get("attended", ())}
 

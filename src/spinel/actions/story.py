@@ -22,7 +22,7 @@ PARTS: Mapping[str, tuple[str, ...]] = {
               "program edited", "program drafted anew", "practice drafted"),
     "allowed": ("permit signed", "permit approved", "permit refused", "permit issued", "program checked",
                 "program released"),
-    "told": ("permit briefed", "permit stated", "permit vouched"),
+    "told": ("permit briefed", "permit stated", "permit attended", "permit vouched"),
     "worked": ("permit accepted", "permit suspended", "permit resumed", "program started", "box taken"),
     "over": ("permit handed back", "permit closed", "permit cancelled", "work complete", "program done", "job closed"),
 }  # fmt: skip

@@ -87,6 +87,8 @@ def _before_acceptance(seen: PermitView, me: _Me, in_charge: bool) -> Iterator[s
         yield "brief"
     if me.id in seen.roster and me.id in seen.briefed() and not seen.stated(me.id):
         yield "state"
+    if me.id in seen.owes_attendance():
+        yield "attend"
     if briefed and not vouched_for(seen):
         yield "vouch"
     if in_charge and not waiting_for(seen):

@@ -177,9 +177,10 @@ def _sign(demo: Demo, hours: float, number: str, workers: tuple[str, ...], until
     permit_moves.brief(demo.act("sorcha", hours + 0.2), number, version(), points, there, "Tide rising, wet floor")
     for worker in workers:
         permit_moves.state(demo.act(worker, hours + 0.25), number, version(), list(NORTH_AMERICAN.statements))
+    permit_moves.attend(demo.act("jory", hours + 0.27), number, version())
     permit_moves.vouch(demo.act("piet", hours + 0.3), number, version())
     ready = dict.fromkeys(PLACE, "yes")
-    permit_moves.accept(demo.act("sorcha", hours + 0.35), number, version(), seen.content_hash, ready)
+    permit_moves.accept(demo.act("sorcha", hours + 0.35), number, version(), seen.content_hash, ready, "9")
 
 
 def _closed_permit(demo: Demo) -> None:
@@ -188,7 +189,9 @@ def _closed_permit(demo: Demo) -> None:
     number = _prepare(demo, -24 * 12 + 1, job, ("nils",), -24 * 12 + 2, -24 * 12 + 5, "Two bolts, left phase only")
     _sign(demo, -24 * 12 + 2, number, ("nils",))
     version = permits.view(demo.site, number, demo.moment).version
-    permit_moves.hand_back(demo.act("sorcha", -24 * 12 + 3.5), number, version, "Joint tight, covers on, tools out")
+    permit_moves.hand_back(
+        demo.act("sorcha", -24 * 12 + 3.5), number, version, "Joint tight, covers on, tools out", "9"
+    )
     permit_moves.close(
         demo.act("maren", -24 * 12 + 4), number, version + 1, "no", "The blanket clips are too short for column 2"
     )

@@ -198,13 +198,17 @@ def _state(a: Act, number: str, version: int) -> None:
     permit_moves.state(a, number, version, request.form.getlist("statements"))
 
 
+def _attend(a: Act, number: str, version: int) -> None:
+    permit_moves.attend(a, number, version)
+
+
 def _vouch(a: Act, number: str, version: int) -> None:
     permit_moves.vouch(a, number, version)
 
 
 def _accept(a: Act, number: str, version: int) -> None:
     place = {key: forms.text(f"place_{key}") for key in PLACE}
-    permit_moves.accept(a, number, version, forms.text("content_hash"), place)
+    permit_moves.accept(a, number, version, forms.text("content_hash"), place, forms.text("tools_in"))
 
 
 def _suspend(a: Act, number: str, version: int) -> None:
@@ -221,7 +225,8 @@ def _resume(a: Act, number: str, version: int) -> None:
 
 
 def _hand_back(a: Act, number: str, version: int) -> None:
-    permit_moves.hand_back(a, number, version, forms.text("left"))
+    left, tools_out = forms.text("left"), forms.text("tools_out")
+    permit_moves.hand_back(a, number, version, left, tools_out, forms.text("tools_why"))
 
 
 def _close(a: Act, number: str, version: int) -> None:
@@ -245,6 +250,7 @@ POSTS: dict[str, tuple[Callable[[Act, str, int], Any], Sayable]] = {
     "issue": (_issue, say("permits-issued-it-is-in-force-once-the")),
     "brief": (_brief, say("permits-briefing-recorded")),
     "state": (_state, say("permits-your-three-statements-are-recorded")),
+    "attend": (_attend, say("permits-you-signed-the-briefing")),
     "vouch": (_vouch, say("permits-signed-the-workers-are-qualified-and-briefed")),
     "accept": (_accept, say("permits-accepted-the-permit-is-in-force")),
     "suspend": (_suspend, say("permits-suspended-stop-the-work-and-make-it")),

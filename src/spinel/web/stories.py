@@ -51,6 +51,7 @@ VALUES: Mapping[str, tuple[str, ...]] = {
     "permit issued": ("start", "end"),
     "permit briefed": ("attended", "covered", "special"),
     "permit stated": (),
+    "permit attended": (),
     "permit vouched": (),
     "permit accepted": ("content_hash",),
     "permit suspended": ("because",),

@@ -59,6 +59,7 @@ MOVES: Mapping[str, Move] = {
         say("permit-life-record-the-briefing"),
     ),
     "state": Move(("issued", "in_force", "suspended"), "", ("worker",), say("permit-life-sign-the-statements")),
+    "attend": Move(("issued", "in_force", "suspended"), "", _EVERYBODY, say("permit-life-sign-the-briefing")),
     "vouch": Move(
         ("issued", "in_force", "suspended"),
         "",

@@ -59,6 +59,7 @@ permit-life-accept-a-permit = accept a { -permit }
 permit-life-suspend-a-permit = suspend a { -permit }
 permit-life-say-that-the-place-of-a-permit-is-empty = say that the place of a { -permit } is empty
 permit-life-resume-a-permit = resume a { -permit }
+permit-life-sign-the-briefing = sign a briefing
 permit-life-hand-back-a-permit = hand back a { -permit }
 permit-life-close-a-permit = close a { -permit }
 permit-life-cancel-a-permit = cancel a { -permit }
@@ -250,3 +251,6 @@ place-bare = Are jewelry and everything else that conducts off, pockets and belt
 place-weather = Is it indoors, or does the weather do for it?
 place-stand-there = Answered at the place, by whoever is in charge. No: make it so first.
 place-made-so-first = yes: the place is made so first
+
+counted-a-number = a whole number from 0 to { $most }
+counted-otherwise = where the difference is: { $went_in } went in, { $came_out } came out. Look for it first; three words at least.

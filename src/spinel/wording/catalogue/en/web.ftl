@@ -34,6 +34,7 @@ permits-approved-and-signed = Approved and signed.
 permits-refused-with-the-reason = Refused, with the reason.
 permits-issued-it-is-in-force-once-the = Issued. It is in force once the { -in_charge } has accepted it.
 permits-briefing-recorded = Briefing recorded.
+permits-you-signed-the-briefing = You signed that you were briefed.
 permits-your-three-statements-are-recorded = Your three statements are recorded.
 permits-signed-the-workers-are-qualified-and-briefed = Signed: the workers are { -qualification(form: "done") } and briefed.
 permits-accepted-the-permit-is-in-force = Accepted. The { -permit } is in force.
