@@ -34,6 +34,7 @@ WRITES = {
     "emergency.write": frozenset({"coordinator"}),
     "jobs.not_as_planned": EVERYBODY,
     **{f"assessing.{name}": PLANNERS for name in ("ask", "open_early", "agree")},
+    "planning.save": PLANNERS,
     "assessing.change_words": frozenset({"coordinator"}),
     "assessing.seal": EVERYBODY,
     **{f"task_library.{name}": frozenset({"coordinator"}) for name in ("change", "set_live", "add")},
@@ -151,7 +152,7 @@ def addresses(app):
                 values = {k: v for k, v in ARGUMENTS.items() if k in rule.arguments}
                 if rule.endpoint.startswith(("drafting.", "curves.", "network_files.draft")) and "number" in values:
                     values["number"] = "ND-0001"
-                if rule.endpoint.startswith(("jobs.", "assessing.")) and "number" in values:
+                if rule.endpoint.startswith(("jobs.", "assessing.", "planning.")) and "number" in values:
                     values["number"] = "J-0010"
                 if rule.endpoint.startswith(("switching.", "console.", "papers.program")) and "number" in values:
                     values["number"] = "SP-0007" if rule.endpoint != "switching.draft" else "J-0010"

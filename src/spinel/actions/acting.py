@@ -50,8 +50,8 @@ SYSTEM = Actor(None, "system", "system")
 #: nobody is signed in stops.
 SHORT_MAY = frozenset((
     "signed in", "permit stated", "permit attended", "personal lock hung", "personal lock removed", "exchange signed",
-    "gear barred", "gear inspected", "opinion given", "job not as planned", "found", "opened in an emergency", "permit suspended",
-    "program stopped", "practice stopped",
+    "gear barred", "gear inspected", "opinion given", "job not as planned", "found", "opened in an emergency",
+    "permit suspended", "program stopped", "practice stopped",
 ))  # fmt: skip
 
 

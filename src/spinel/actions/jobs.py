@@ -39,12 +39,15 @@ from spinel.store.numbering import next_number
 #: What may be done to a job: the roles for it, and how it is said.
 _MAY = {
     "start": (("coordinator", "person_in_charge"), say("act-jobs-start-a-job")),
+    "plan": (("coordinator", "person_in_charge"), say("act-jobs-plan-a-job")),
     "answer": (("coordinator", "person_in_charge"), say("act-jobs-answer-for-a-job")),
     "permit": (("coordinator", "person_in_charge"), say("act-jobs-prepare-a-permit")),
     "isolate": (("coordinator", "person_in_charge"), say("act-jobs-write-a-program")),
     "close": (("coordinator",), say("act-jobs-close-a-job")),
     "cancel": (("coordinator",), say("act-jobs-cancel-a-job")),
 }
+
+NO_TIES: Mapping[str, str] = {}
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -104,6 +107,8 @@ class JobView:
     circuit_changed: str
     #: what was found otherwise than planned, until it is answered anew
     not_planned: str
+    #: the earlier job that it was begun like, empty for none
+    as_in: str
 
     @property
     def isolating(self) -> bool:
@@ -115,9 +120,9 @@ class JobView:
 
 
 @on_site
-def start(act: Act, element_id: str, task_id: str, title: str, touches: str) -> str:
-    """Open a job on an element with a shipped task. Returns its number."""
-    _need(act.actor, "start")
+def start(act: Act, element_id: str, task_id: str, title: str, touches: str, ties: Mapping[str, str] = NO_TIES) -> str:
+    """Open a job on an element with a task. ``ties``: what job_plan has it take from others. Returns its number."""
+    need(act.actor, "start")
     element = act.site.as_it_is().network.get(element_id)
     known = task_library.kept(act.site, task_id)
     chosen = known.task
@@ -131,14 +136,17 @@ def start(act: Act, element_id: str, task_id: str, title: str, touches: str) -> 
         if unit.done:
             return unit.done.partition(":")[2]
         number = next_number(Job, "J")
-        store.insert(number, title, element_id, chosen.id, known.version, touches, act.actor.id, act.at, act.actor.name)
+        store.insert(number, title, element_id, chosen.id, known.version, touches, act.actor.id, act.at, act.actor.name,
+                     ties)  # fmt: skip
         decision = decision_of(unit.site.as_it_is(), stored(number))[0]
         save(act, stored(number), 1, outcome=decision.outcome)
-        unit.record("job started", f"job:{number}", {"element": element_id, "task": task_id, "title": title})
+        unit.record("job started", f"job:{number}", {"element": element_id, "task": task_id, "title": title,
+                    **{tie: ties[tie] for tie in ("part_of", "as_in") if tie in ties}})  # fmt: skip
     return number
 
 
-def _need(actor: Actor, what: str) -> None:
+def need(actor: Actor, what: str) -> None:
+    """NotAllowed unless the actor may do it to a job."""
     roles, words = _MAY[what]
     actor.needs(*roles, what=words)
 
@@ -148,7 +156,7 @@ def why_not(actor: Actor) -> dict[str, Sayable]:
     reasons = {}
     for what in _MAY:
         try:
-            _need(actor, what)
+            need(actor, what)
         except NotAllowed as refusal:
             reasons[what] = refusal.why
     return reasons
@@ -159,7 +167,7 @@ def answer(
     act: Act, number: str, version: int, facts: Mapping[str, str], claim_id: str, statement: str, touches: str
 ) -> Decision:
     """Answer the facts and claim a justification; returns the decision that follows."""
-    _need(act.actor, "answer")
+    need(act.actor, "answer")
     check_answers(facts)
     act.site.as_it_is().profile.claim(claim_id)
     statement = texts.STATEMENT.check(statement, "statement")
@@ -223,7 +231,7 @@ def not_as_planned(act: Act, number: str, found: str) -> list[str]:
 @on_site
 def renew_task(act: Act, number: str, version: int) -> None:
     """The job takes its task as it stands now; not while a permit is signed on what it was."""
-    _need(act.actor, "answer")
+    need(act.actor, "answer")
     with work(act) as unit:
         if unit.done:
             return
@@ -246,7 +254,7 @@ def _need_unsigned(job: Job) -> None:
 @on_site
 def close(act: Act, number: str, version: int, circuit_changed: str, learnt: str) -> None:
     """Close a job: every permit ended, and said whether the circuit was changed."""
-    _need(act.actor, "close")
+    need(act.actor, "close")
     if circuit_changed not in ("yes", "no"):
         raise InputError("circuit_changed", circuit_changed, say("yes-or-no"))
     _finish(act, number, version, "closed", circuit_changed=circuit_changed, learnt=texts.LEARNT.check(learnt))
@@ -255,7 +263,7 @@ def close(act: Act, number: str, version: int, circuit_changed: str, learnt: str
 @on_site
 def cancel(act: Act, number: str, version: int, reason: str) -> None:
     """Cancel a job that is not done; its permits must have ended."""
-    _need(act.actor, "cancel")
+    need(act.actor, "cancel")
     _finish(act, number, version, "cancelled", learnt=texts.REASON.check(reason))
 
 
@@ -269,6 +277,13 @@ def _finish(act: Act, number: str, version: int, state: str, **changes: str) -> 
             raise Refusal(
                 say("act-jobs-a-job-closes-after-its-permits"),
                 say("act-jobs-has-not-ended", stills=tuple(still)),
+                say("act-jobs-close-or-cancel-it-first"),
+            )
+        parts = [j.number for j in store.parts_of(number) if j.state == "open"]
+        if parts:
+            raise Refusal(
+                say("act-jobs-a-job-closes-after-its-parts"),
+                say("act-jobs-has-not-ended", stills=tuple(parts)),
                 say("act-jobs-close-or-cancel-it-first"),
             )
         _isolations_over(unit.site.as_it_is(), job)
@@ -422,6 +437,7 @@ def view_of(here: SiteNow, job: Job) -> JobView:
         learnt=job.learnt,
         circuit_changed=job.circuit_changed,
         not_planned=job.not_planned,
+        as_in=job.as_in,
     )
 
 

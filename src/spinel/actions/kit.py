@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
+from typing import Any
 
 from spinel.actions import gear, permits
 from spinel.actions.acting import Act
-from spinel.actions.site import Site, on_site
+from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core import texts
 from spinel.core.errors import InputError, Refusal
 from spinel.core.gear.items import Item
@@ -43,17 +45,24 @@ def for_permit(site: Site, number: str, now: datetime) -> tuple[tuple[Need, ...]
             say("decision-work-dead-or-have-it-studied-by"),
         )  # fmt: skip
     here = site.as_it_is()
+    # in date to the end of the work, not only when it begins
+    day: date = here.day(max(now, seen.window_end))
+    return wearers(here, hazard, seen.roster, gear.everything(site), day)
+
+
+def wearers(
+    here: SiteNow, hazard: Mapping[str, Any], roster: Mapping[int, str], items: Sequence[Item], day: date
+) -> tuple[tuple[Need, ...], tuple[Wearer, ...]]:
+    """What each zone asks at figures as a permit keeps them, and each of some people with what fits them on a day."""
     rules = here.profile.shock
     # gloves answer to every voltage that is exposed, not to the highest number alone
     exposed = [(v["voltage_v"], v["current"]) for v in hazard.get("voltages", ())]
     voltages = exposed or [(hazard["voltage_v"], hazard["current"])]
-    # in date to the end of the work, not only when it begins
-    day: date = here.day(max(now, seen.window_end))
-    needed, items = needs(hazard["energy_cal_cm2"], voltages, rules), gear.everything(site)
-    logins = {p.id: p.login for p in site.register()}
+    needed = needs(hazard["energy_cal_cm2"], voltages, rules)
+    logins = {p.id: p.login for p in here.site.register()}
     return needed, tuple(
         Wearer(i, name, logins[i], offers(needed, items, _sizes(items, i), i, rules, voltages, day))
-        for i, name in seen.roster.items()
+        for i, name in roster.items()
     )
 
 
@@ -74,7 +83,7 @@ def take(act: Act, number: str, login: str, item: str, why: str) -> None:
     gear.issue(act, item, login, number, reason)
 
 
-def _sizes(items: list[Item], person_id: int) -> dict[str, str]:
+def _sizes(items: Sequence[Item], person_id: int) -> dict[str, str]:
     """Somebody's own gloves and shirt tell their sizes; nothing of theirs: any size is offered."""
     own = [i for i in items if i.owner_id == person_id and i.size and not i.retired]
     found = {}

@@ -6,10 +6,11 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import datetime
 
-from spinel.actions import permits
+from spinel.actions import job_plan, permits
 from spinel.actions.acting import utc_moment
 from spinel.actions.site import Site, on_site
-from spinel.store import holds, programs
+from spinel.store import holds, jobs, programs
+from spinel.store import permits as permits_store
 
 #: Permits that somebody has been put on, and programs that somebody has to go on with.
 PUT_TO_WORK = ("submitted", "approved", "issued", "in_force", "suspended")
@@ -18,8 +19,9 @@ UNDER_WAY = ("executing", "stopped")
 
 @dataclass(frozen=True)
 class OnRoster:
-    """``kind``: permit or program. ``part``: what somebody is on it. ``end``: None of a program, which ends when it is
-    done; ``late``: a permit that ran out and was not handed back. ``asked``: not issued yet."""
+    """``kind``: permit, program, or job, of which the plan is meant. ``part``: what somebody is on it. ``end``: None
+    of a program, which ends when it is done; ``late``: a permit that ran out and was not handed back. ``asked``: not
+    issued yet."""
 
     kind: str
     number: str
@@ -35,6 +37,12 @@ class OnRoster:
         return (end is None or self.start < end) and (own is None or start < own)
 
 
+def clashes(duty: OnRoster, start: datetime, end: datetime, now: datetime) -> bool:
+    """Is somebody on a roster while they are to be on something? What is late is over before something later begins,
+    or that one is late too."""
+    return duty.meets(start, end) and not (duty.late and start > now)
+
+
 @on_site
 def duties(site: Site, now: datetime) -> dict[int, list[OnRoster]]:
     """By person, the first to begin first."""
@@ -47,6 +55,15 @@ def duties(site: Site, now: datetime) -> dict[int, list[OnRoster]]:
         for person_id, part in _on(seen).items():
             duty = OnRoster("permit", seen.number, part, seen.window_start, seen.window_end, late, asked)
             found.setdefault(person_id, []).append(duty)
+    taken = jobs_put_to_work(site)
+    for job in jobs.planned():
+        planned = job_plan.read(job)
+        # once its permit is asked for, that is what they are put on
+        if job.number in taken or planned.start is None or planned.end is None or planned.end <= now:
+            continue
+        for person_id, part in planned.everybody.items():
+            duty = OnRoster("job", job.number, part, planned.start, planned.end, asked=True)
+            found.setdefault(person_id, []).append(duty)
     began = programs.begun()
     for p in programs.programs_in(UNDER_WAY):
         for person_id, part in ((p.director_id, "director"), (p.operator_id, "operator")):
@@ -54,6 +71,12 @@ def duties(site: Site, now: datetime) -> dict[int, list[OnRoster]]:
                 since = utc_moment(began.get(p.number, p.changed_at))
                 found.setdefault(person_id, []).append(OnRoster("program", p.number, part, since, None))
     return {person_id: sorted(each, key=lambda d: d.start) for person_id, each in found.items()}
+
+
+@on_site
+def jobs_put_to_work(site: Site) -> frozenset[str]:
+    """Jobs whose permit somebody has asked for, and that is not over."""
+    return frozenset(p.job.number for p in permits_store.permits_in(PUT_TO_WORK))
 
 
 def _on(seen: permits.PermitView) -> dict[int, str]:
@@ -96,7 +119,7 @@ def elsewhere(
     each = duties(site, now)
     found = {}
     for person_id in people:
-        other = next((d for d in each.get(person_id, ()) if d.number != number and d.meets(*window)), None)
+        other = next((d for d in each.get(person_id, ()) if d.number != number and clashes(d, *window, now)), None)
         if other is not None:
             found[person_id] = other
     return found

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Any, TypeVar
 
 from peewee import ModelSelect
@@ -48,11 +48,26 @@ def jobs(state: str | None = None, first: int = 0, at_most: int | None = None) -
     return list(_in(state).order_by(Job.id.desc()).limit(at_most).offset(first))
 
 
+def of_task(task_id: str) -> list[Job]:
+    return list(Job.raw("SELECT * FROM job WHERE task_id = ? ORDER BY id", task_id))
+
+
+def parts_of(number: str) -> list[Job]:
+    """Jobs that are done as parts of one."""
+    return list(Job.raw("SELECT * FROM job WHERE part_of = ? ORDER BY id", number))
+
+
+def planned() -> list[Job]:
+    """Open jobs with a plan of their own."""
+    return list(Job.raw("SELECT * FROM job WHERE state = 'open' AND plan != '{}' ORDER BY id"))
+
+
 def insert(
     number: str, title: str, element_id: str, task_id: str, task_version: int, touches: str,
-    requested_by: int | None, at: str, name: str,
+    requested_by: int | None, at: str, name: str, ties: Mapping[str, str],
 ) -> None:  # fmt: skip
     Job.insert(
         number=number, title=title, element_id=element_id, task_id=task_id, task_version=task_version, touches=touches,
         requested_by=requested_by, created_at=at, changed_at=at, changed_by=name,
+        **ties,
     ).execute()  # fmt: skip

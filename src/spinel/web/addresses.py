@@ -7,6 +7,9 @@ from typing import Any
 
 from flask import current_app, request, url_for
 
+#: The page of what has a number, by what it is.
+PAGES_OF = {"job": "jobs.folder", "permit": "permits.page", "program": "switching.program"}
+
 
 def of(endpoint: str, **values: Any) -> str:
     """The address of a page: a drawing alone holds dozens, and none of them changes while the server runs."""

@@ -66,6 +66,7 @@ from spinel.web import (
     people,
     permits,
     phrases,
+    planning,
     records,
     revisions,
     session,
@@ -185,6 +186,7 @@ def create_app(
     )
     app.jinja_env.add_extension(AtTheMargin)
     app.jinja_env.globals["url_for"] = addresses.of
+    app.jinja_env.globals["PAGES_OF"] = addresses.PAGES_OF
     app.jinja_env.globals["new_request_id"] = lambda: str(uuid.uuid4())
     app.jinja_env.globals["just_saved"] = forms.saved
     # first: connection and clock, also for a form that is then refused for its token
@@ -204,6 +206,7 @@ def create_app(
         emergency,
         assessing,
         permits,
+        planning,
         kit,
         switching,
         switchings,

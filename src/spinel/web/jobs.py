@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from flask import Blueprint, g, render_template, request, url_for
 
-from spinel.actions import assessing, crew_check, equipment, jobs, permits, task_library
+from spinel.actions import assessing, crew_check, equipment, job_plan, jobs, permits, task_library
 from spinel.actions.task_library import TaskKept
 from spinel.core.errors import NotFound
 from spinel.core.permit.justification import QUESTIONS
@@ -41,6 +41,7 @@ def _new(failed: forms.Failed | None = None):
     return render_template(
         "jobs/new.html", elements=elements, groups=_tasks_for(typed.get("element", "")), typed=typed, failed=failed,
         why_not=_why_not(), came_for=came_for, open_group=_group_of(typed.get("task", "")),
+        part_of=typed.get("part_of", ""), earlier=_earlier(typed.get("element", ""), typed.get("task", "")),
     )  # fmt: skip
 
 
@@ -51,6 +52,18 @@ def _tasks_for(element_id: str) -> list[tuple[str, list[TaskKept]]]:
         return []
     classes = equipment.equipment_classes(here().network, element)
     return by_group([k for k in task_library.every(site()) if fits(k.task, element, classes)])
+
+
+@pages.get("/jobs/new/earlier")
+def earlier():
+    """Jobs that one with this task at this equipment may be begun like, once a task is chosen."""
+    known = _earlier(request.args.get("element", ""), request.args.get("task", ""))
+    return render_template("jobs/_earlier.html", earlier=known, typed=request.args, failed=None)
+
+
+def _earlier(element_id: str, task_id: str) -> list[job_plan.Earlier]:
+    known = here().network.element.get(element_id) is not None and bool(_group_of(task_id))
+    return job_plan.earlier(site(), element_id, task_id) if known else []
 
 
 def _group_of(task_id: str) -> str:
@@ -82,8 +95,14 @@ def _why_not() -> dict[str, Sayable]:
 def start():
     return forms.attempt(
         "new",
-        lambda: jobs.start(
-            act(), forms.text("element"), forms.text("task"), forms.text("title"), forms.text("touches")
+        lambda: job_plan.start(
+            act(),
+            forms.text("element"),
+            forms.text("task"),
+            forms.text("title"),
+            forms.text("touches"),
+            part_of=forms.text("part_of"),
+            as_in=forms.text("as_in"),
         ),
         lambda number: url_for("jobs.folder", number=number),
         _new,
@@ -107,6 +126,9 @@ def _folder(number: str, failed: forms.Failed | None = None):
         risk=verdicts.risk_line(assessing.of_job(site(), number, actor())),
         justifications=here().profile.claims.values(),
         why_not=_why_not(),
+        planned=job_plan.of_job(site(), number),
+        together=job_plan.together(site(), number),
+        since=tuple(job_plan.since(site(), number)),
     )
 
 

@@ -19,6 +19,7 @@ from spinel.core import texts
 from spinel.core.rows import disarmed
 from spinel.core.said import Said, say
 from spinel.web import phrases, stories, verdicts
+from spinel.web.addresses import PAGES_OF
 from spinel.web.filters import words, zone
 from spinel.web.here import site
 from spinel.web.paging import ROWS
@@ -27,7 +28,6 @@ from spinel.wording.words import Words
 
 pages = Blueprint("records", __name__)
 #: Where the subject of a story has a page of its own.
-PAGES_OF = {"job": "jobs.folder", "permit": "permits.page", "program": "switching.program"}
 
 
 @pages.get("/records")

@@ -10,6 +10,7 @@ from spinel.actions import at_tablet, codes, tablets
 from spinel.core.errors import InputError, NotAllowed, NotKept, Refusal
 from spinel.core.said import say
 from spinel.web import forms, logs
+from spinel.web.addresses import PAGES_OF
 from spinel.web.filters import words
 from spinel.web.here import published, site
 from spinel.web.session import TABLET, act, actor, begin, end_here, own_request, tablet
@@ -18,8 +19,7 @@ pages = Blueprint("tablets", __name__)
 #: A tablet stays one until a coordinator takes it out of use.
 _YEAR_S = 365 * 24 * 3600
 #: Where somebody is taken once they have signed in, by the kind of what they are on.
-_GO_TO = {"permit": "permits.page", "program": "switching.program", "hold": "switching.program",
-          "exchange": "exchanges.one"}  # fmt: skip
+_GO_TO = {**PAGES_OF, "hold": "switching.program", "exchange": "exchanges.one"}
 
 
 @pages.get("/tablet")

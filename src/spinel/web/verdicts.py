@@ -18,6 +18,7 @@ from spinel.actions.box import Box
 from spinel.actions.crew_check import Staffing
 from spinel.actions.emergency import EmergencyAt
 from spinel.actions.falling_due import STAGES, FallsDue
+from spinel.actions.job_week import Day
 from spinel.actions.kit import Wearer
 from spinel.actions.may_do import WhoMay
 from spinel.actions.permits import PermitView
@@ -361,6 +362,15 @@ def kit(energy_cal_cm2: float, wearers: Sequence[Wearer]) -> Said:
     if missing:
         return say("verdict-kit-missing", energy=energy, names=missing)
     return say("verdict-kit-dressed", energy=energy, count=len(wearers))
+
+
+def week(days: Sequence[Day], today: date) -> Said:
+    """What there is to do, who is on two things at once, and on how many days the store is too small."""
+    each = {s.number: s for d in days for s in d.stretches}
+    twice = {name for s in each.values() for name in s.twice}
+    return say(
+        "verdict-week", count=len(each), twice=len(twice), short=sum(bool(d.short) for d in days if d.on >= today)
+    )
 
 
 def emergency(plans: Sequence[EmergencyAt]) -> Said:
