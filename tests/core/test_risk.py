@@ -13,6 +13,7 @@ from spinel.core.profile import NORTH_AMERICAN
 from spinel.core.risk.opinions import Agreed, HazardMark, Opinion, check_agreed, checked, side_by_side
 from spinel.core.risk.options import options
 from spinel.core.risk.scales import ARC, HAZARDS, INHERENT, RUNGS, SHIPPED, SHOCK, arc_severity, step, words
+from spinel.core.said import Said
 from spinel.demo.site import document, element_id
 
 
@@ -157,4 +158,72 @@ def test_an_option_is_what_a_study_of_that_network_says():
         )
         assert o.energy_cal_cm2 < base.energy_cal_cm2
     assert {"F-A1"} == {o.what.values.get("tag") for o in found} - {None}
+    together = [o for o in found if o.what.code == "risk-option-together"]
+    best = min(o.energy_cal_cm2 for o in found if o.what.code != "risk-option-together" and not o.lasting)
+    assert together and min(o.energy_cal_cm2 for o in together) < best
     assert site == with_maintenance(), "nothing of the published document is touched"
+
+
+def by_code(found, code):
+    return [o for o in found if isinstance(o.what, Said) and o.what.code == code]
+
+
+def at(site, place, distance=None):
+    return Study(accept(site), NORTH_AMERICAN, None, 40.0).hazard(place, "", distance).energy_cal_cm2
+
+
+def test_a_faster_setting_is_what_a_study_with_that_setting_says():
+    """F-A1 clears an arc at MC1 with 0.3 s of delay; the study written out here has 0.1 s."""
+    site, place = document(), element_id("MC1")
+    found = options(site, NORTH_AMERICAN, 40.0, place, "").each
+    faster = by_code(found, "risk-option-short-delay")[0]
+    other = document()
+    next(e for e in other["elements"] if e["tag"] == "F-A1")["curve"]["short_delay_s"] = 0.1
+    assert faster.energy_cal_cm2 == pytest.approx(at(other, place)) and faster.sets == ("F-A1",) and not faster.lasting
+    dial = by_code(options(site, NORTH_AMERICAN, 40.0, element_id("T1"), "").each, "risk-option-dial")[0]
+    other = document()
+    next(e for e in other["elements"] if e["tag"] == "52-T1")["curve"]["dial"] *= 0.5
+    assert dial.energy_cal_cm2 == pytest.approx(at(other, element_id("T1")))
+
+
+def test_a_limiting_fuse_is_a_fuse_in_series_and_a_proposal_alone():
+    """Drawn by hand: a fast fuse of the breaker's rating between F-A1 and its board. It is nothing for tomorrow."""
+    site, place = document(), element_id("MC1")
+    found = options(site, NORTH_AMERICAN, 40.0, place, "").each
+    fused = by_code(found, "risk-option-fuse")[0]
+    other = document()
+    breaker = next(e for e in other["elements"] if e["tag"] == "F-A1")
+    node = next(n for n in other["nodes"] if n["id"] == breaker["ends"][0])
+    other["nodes"].append({**node, "id": "between"})
+    other["elements"].append({
+        "id": "9d1d5a0e-0000-4000-8000-000000000001", "tag": "FX", "kind": "fuse", "ends": [node["id"], "between"],
+        "rated_a": 600, "interrupting_ka": 200, "curve": dict(generic("fuse-fast", 600)), "normal_position": "closed",
+        "rated_voltage_v": 600,
+    })  # fmt: skip
+    breaker["ends"][0] = "between"
+    assert fused.lasting and not fused.sets and fused.energy_cal_cm2 == pytest.approx(at(other, place))
+    assert not any(o.lasting for o in by_code(found, "risk-option-together"))
+
+
+def test_from_afar_only_where_something_is_operated_and_never_below_what_it_is_by_definition():
+    site, place = document(), element_id("MC1")
+    assert not by_code(options(site, NORTH_AMERICAN, 40.0, place, "").each, "risk-option-remote")
+    afar = by_code(options(site, NORTH_AMERICAN, 40.0, place, "", operates=True).each, "risk-option-remote")[0]
+    assert afar.energy_cal_cm2 == 1.2
+    assert at(site, place, afar.boundary_mm) == pytest.approx(1.2, rel=1e-6)
+
+
+def test_several_at_once_are_never_better_than_a_study_of_all_of_them():
+    site, place = document(), element_id("T1")
+    found = options(site, NORTH_AMERICAN, 40.0, place, "").each
+    for option in by_code(found, "risk-option-together"):
+        other, distance = document(), None
+        for what in option.what.values["whats"]:
+            if what.code == "risk-option-case":
+                other["cases"] = [c for c in other["cases"] if c["name"] == what.values["name"]]
+            elif what.code == "risk-option-dial":
+                device = next(e for e in other["elements"] if e["tag"] == what.values["tag"])
+                device["curve"]["dial"] = what.values["dial"]
+            else:
+                distance = what.values["distance_mm"]
+        assert option.energy_cal_cm2 == pytest.approx(at(other, place, distance))

@@ -37,6 +37,8 @@ WRITES = {
     "planning.save": PLANNERS,
     "assessing.change_words": frozenset({"coordinator"}),
     "assessing.seal": EVERYBODY,
+    "assessing.propose": PLANNERS | frozenset({"authoriser"}),
+    "improvements.decide": EVERYBODY,
     **{f"task_library.{name}": frozenset({"coordinator"}) for name in ("change", "set_live", "add")},
     "switching.draft": PLANNERS,
     "switchings.draft": PLANNERS,

@@ -221,10 +221,17 @@ def open_early(act: Act, number: str, reason: str) -> None:
 
 @on_site
 def agree(
-    act: Act, number: str, version: int, agreed: Sequence[Agreed], energy_after_cal_cm2: float | None, by: Sayable = ""
+    act: Act,
+    number: str,
+    version: int,
+    agreed: Sequence[Agreed],
+    energy_after_cal_cm2: float | None,
+    by: Sayable = "",
+    condition: Mapping[str, Any] | None = None,
 ) -> None:
     """What they agree, hazard by hazard; what is not agreed is named. ``energy_after_cal_cm2``: what is left with the
-    inherent control ``by``; as it is, where there is none."""
+    inherent control ``by``; as it is, where there is none. ``condition``: what that asks of the permit: ``holds``, and
+    the tags of devices that it ``sets``."""
     may(act)
     with work(act) as unit:
         row = _row(number)
@@ -246,7 +253,7 @@ def agree(
                  "note": texts.PLAN.check(a.note, "note")} for a in agreed]  # fmt: skip
         for a in kept:
             if a["hazard"] == ARC:
-                a |= {"energy_after": after, "by": by}
+                a |= {"energy_after": after, "by": by, "condition": dict(condition or {})}
         whole = all(a.agreed for a in agreed)
         store.change(
             row, act.at, act.actor.name, agreed=canonical(kept), agreed_by=act.actor.name, agreed_at=act.at,
@@ -295,6 +302,20 @@ def need_agreed(site: Site, job_number: str) -> None:
     if found is None or found.state != AGREED or found.worse:
         why = say("risk-nobody-agreed-on-it") if found is None or found.state != AGREED else say("verdict-risk-worse")
         raise Refusal(say("risk-agreed-before-a-permit"), why, say("risk-ask-and-agree"))
+
+
+@on_site
+def conditions(site: Site, job: Job) -> list[dict[str, Any]]:
+    """What the inherent control that was agreed on asks of a permit, whether or not the figures moved since: one
+    condition more makes nothing worse."""
+    row = store.latest(job.id)
+    if row is None or row.state != AGREED:
+        return []
+    arc: dict[str, Any] = next((a for a in parsed(row.agreed) if a["hazard"] == ARC), {})
+    asked = arc.get("condition") or {}
+    if not arc.get("by"):
+        return []
+    return [{"what": arc["by"], "holds": list(asked.get("holds", ())), "sets": list(asked.get("sets", ()))}]
 
 
 @on_site

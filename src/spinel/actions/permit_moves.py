@@ -7,7 +7,7 @@ from __future__ import annotations
 from collections.abc import Collection, Mapping
 from typing import Any
 
-from spinel.actions import people
+from spinel.actions import people, permits
 from spinel.actions.acting import Act, Unit
 from spinel.actions.permit_act import (
     move_on,
@@ -17,13 +17,14 @@ from spinel.actions.permit_act import (
     need_running,
     need_same_content,
 )
-from spinel.actions.permits import PermitView
+from spinel.actions.permits import PUT_BACK, SET, PermitView
 from spinel.actions.site import on_site
 from spinel.core import texts
 from spinel.core.errors import InputError, Refusal
 from spinel.core.permit.counted import check_out, count
 from spinel.core.permit.place import check_place
 from spinel.core.said import Said, Sayable, say
+from spinel.store import network
 from spinel.store.models import Permit
 
 #: The record that the place of a suspended permit is empty.
@@ -177,6 +178,75 @@ def accept(act: Act, number: str, version: int, signed_hash: str, place: Mapping
     move_on(act, number, version, "accept", "accepted", detail, rule)
 
 
+@on_site
+def set_device(act: Act, number: str, version: int, tag: str, seen_by: int | None, how: str) -> None:
+    """A device that a condition of the permit names was set for the work, and somebody else saw that it is so."""
+    detail: dict[str, Any] = {}
+
+    def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
+        need_running(seen)
+        if tag not in seen.to_set or tag in seen.set_now:
+            raise InputError("tag", tag, say("permit-moves-a-device-still-to-be-set"))
+        detail.update(_seen(act, tag, seen_by, how))
+        _at_device(unit, seen, tag, seen.number)
+        return {}
+
+    move_on(act, number, version, "set", SET, detail, rule)
+
+
+@on_site
+def put_back(act: Act, number: str, version: int, tag: str, seen_by: int | None, how: str) -> None:
+    """It is as it was published, and somebody else saw that it is so: when nobody works, also after it ran out."""
+    detail: dict[str, Any] = {}
+
+    def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
+        if tag not in seen.set_now:
+            raise InputError("tag", tag, say("permit-moves-a-device-that-is-set"))
+        others = _others_with(unit, seen, tag)
+        if running := [o.number for o in others if o.shown_state == "in_force"]:
+            raise Refusal(
+                say("permit-moves-what-others-work-by-stays-set"),
+                say("permit-moves-is-set-for-others", tag=tag, numbers=tuple(running)),
+                say("permit-moves-wait-until-they-are-back"),
+            )
+        detail.update(_seen(act, tag, seen_by, how))
+        _at_device(unit, seen, tag, others[0].number if others else "")
+        return {}
+
+    move_on(act, number, version, "put_back", PUT_BACK, detail, rule)
+
+
+def _others_with(unit: Unit, seen: PermitView, tag: str) -> list[PermitView]:
+    """Other permits that the device is set for."""
+    states = ("issued", "in_force", "suspended", "handed_back")
+    return [
+        other for other in permits.in_states(unit.site, states, unit.act.now)
+        if other.number != seen.number and tag in other.set_now
+    ]  # fmt: skip
+
+
+def _seen(act: Act, tag: str, seen_by: int | None, how: str) -> dict[str, Any]:
+    if seen_by is None or seen_by == act.actor.id or seen_by not in {p.id for p in act.site.register() if p.active}:
+        raise InputError("seen_by", "", say("permit-moves-a-second-person-who-saw-it-set"))
+    return {"tag": tag, "seen_by": act.site.names()[seen_by], "how": texts.REASON.check(how, "how")}
+
+
+def _at_device(unit: Unit, seen: PermitView, tag: str, value: str) -> None:
+    """The field event; none for a device that a revision took away since. ``value``: the permit it is set for."""
+    element = unit.site.as_it_is().network.by_tag.get(tag)
+    if element is not None:
+        network.add_event(unit.act.at, unit.act.actor.name, "set", element.id, value, seen.number)
+
+
+def _need_put_back(seen: PermitView) -> None:
+    if seen.set_now:
+        raise Refusal(
+            say("permit-moves-what-was-set-is-put-back"),
+            say("permit-moves-is-still-set", tags=tuple(sorted(seen.set_now))),
+            say("permit-moves-put-it-back-first"),
+        )
+
+
 def vouched_for(seen: PermitView) -> bool:
     """Has an authoriser signed for everybody on it? Not for somebody who joined after that signature."""
     told = [r.kind for r in seen.records if r.valid and (r.kind == "vouched" or r.detail.get("joined"))]
@@ -194,6 +264,9 @@ def waiting_for(seen: PermitView) -> list[Said]:
     if seen.owes_attendance():
         watching = tuple(seen.owes_attendance().values())
         lacking.append(say("permit-moves-have-not-signed-the-briefing", people=watching))
+    unset = [tag for tag in seen.to_set if tag not in seen.set_now]
+    if unset:
+        lacking.append(say("permit-moves-is-not-set", tags=tuple(unset)))
     if not vouched_for(seen):
         lacking.append(say("permit-moves-an-authorizer-has-not-signed-that-the"))
     return lacking
@@ -270,7 +343,12 @@ def close(act: Act, number: str, version: int, circuit_changed: str, learnt: str
     if circuit_changed not in ("yes", "no"):
         raise InputError("circuit_changed", circuit_changed, say("yes-or-no"))
     detail = {"circuit_changed": circuit_changed, "learnt": texts.REASON.check(learnt, "learnt")}
-    move_on(act, number, version, "close", "closed", detail)
+
+    def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
+        _need_put_back(seen)
+        return {}
+
+    move_on(act, number, version, "close", "closed", detail, rule)
 
 
 @on_site
@@ -284,6 +362,7 @@ def cancel(act: Act, number: str, version: int, reason: str) -> None:
                 say("permit-moves-people-worked-under-this-permit"),
                 say("permit-moves-the-person-in-charge-accounts-for-them"),
             )
+        _need_put_back(seen)
         return {"suspended_because": ""}
 
     move_on(act, number, version, "cancel", "cancelled", {"because": texts.REASON.check(reason)}, rule)

@@ -10,7 +10,7 @@ from dataclasses import dataclass, replace
 from datetime import datetime, timedelta
 from typing import Any
 
-from spinel.actions import job_plan, jobs, people, signed
+from spinel.actions import assessing, job_plan, jobs, people, signed
 from spinel.actions.acting import Act, Unit, utc_moment, utc_text, work
 from spinel.actions.equipment import also_inside, equipment_class
 from spinel.actions.job_plan import Planned
@@ -30,6 +30,9 @@ from spinel.core.tables.forms import Justification
 from spinel.store import permits as store
 from spinel.store.models import Job, Permit, PermitRecord
 from spinel.store.numbering import next_number
+
+#: Records that a device was set for a permit, and put back.
+SET, PUT_BACK = "device set", "device put back"
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -87,6 +90,22 @@ class PermitView(Signed):
     def positions_signed(self) -> dict[str, Record]:
         """Who signed this content for which position of the site, by its title."""
         return {r.detail["position"]: r for r in self.valid("signed")}
+
+    @property
+    def to_set(self) -> tuple[str, ...]:
+        """Tags of devices that its conditions have set for the work."""
+        return tuple(tag for c in self.content.get("conditions", ()) for tag in c["sets"])
+
+    @property
+    def set_now(self) -> frozenset[str]:
+        """Tags of devices that are set for it and not put back: whatever became of its content, they are so."""
+        found: set[str] = set()
+        for r in self.records:
+            if r.kind == SET:
+                found.add(r.detail["tag"])
+            elif r.kind == PUT_BACK:
+                found.discard(r.detail["tag"])
+        return frozenset(found)
 
     def stated(self, person_id: int) -> bool:
         return any(r.person_id == person_id for r in self.valid("stated"))
@@ -190,7 +209,7 @@ def draft(act: Act, job_number: str) -> str:
         chosen, planned = jobs.task_of(unit.site, job), _here_still(unit.site, job_plan.of_job(unit.site, job.number))
         start, end = _window(act.now, planned, float(unit.site.as_it_is().settings["longest_window_h"]))
         plan = Plan(
-            steps=chosen.steps,
+            steps=(*_set_first(unit.site, job), *chosen.steps, *_put_back(unit.site, job)),
             practices=chosen.practices,
             workers=planned.workers,
             in_charge=planned.in_charge,
@@ -201,6 +220,14 @@ def draft(act: Act, job_number: str) -> str:
             window_end=end,
         )
         return _insert(unit, job, plan)
+
+
+def _set_first(site: Site, job: Job) -> list[Sayable]:
+    return [say("permit-step-set", tag=tag) for c in assessing.conditions(site, job) for tag in c["sets"]]
+
+
+def _put_back(site: Site, job: Job) -> list[Sayable]:
+    return [say("permit-step-put-back", tag=tag) for c in assessing.conditions(site, job) for tag in c["sets"]]
 
 
 def _here_still(site: Site, planned: Planned) -> Planned:
@@ -389,6 +416,7 @@ def _content(here: SiteNow, job: Job, plan: Plan, draft_number: int) -> dict[str
             "version": job.task_version,
         },
         "facts": shapes.read("facts", job.facts),
+        "conditions": assessing.conditions(here.site, job),
         "steps": list(plan.steps),
         "practices": list(plan.practices),
         "justification": {

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from datetime import date
 from functools import cache
 
-from spinel.actions import assessing
+from spinel.actions import assessing, improvements
 from spinel.actions.acting import Actor
 from spinel.actions.board import Board
 from spinel.actions.permit_moves import vouched_for, waiting_for
@@ -56,7 +56,8 @@ def for_person(site: Site, actor: Actor, now: Board, today: date) -> list[Waits]
     order = {"hand_back": 0, "resume": 1}
     found.sort(key=lambda w: (not w.late, order.get(w.what, 2)))
     opinions = [Waits("opinion", job, "opine") for _, job in assessing.waits_for(site, me.id)]
-    return [*found, *opinions, *_of_programs(me, today)]
+    better = [Waits("improvement", b.number, "improve", b.late(today)) for b in improvements.owned(site, me.id)]
+    return [*found, *opinions, *_of_programs(me, today), *better]
 
 
 def _of_permit(seen: PermitView, me: _Me) -> Iterator[Waits]:

@@ -188,8 +188,10 @@ def _instrument_from_3(step: dict[str, Any]) -> str:
 
 
 def _permit_from_2(c: dict[str, Any]) -> dict[str, Any]:
-    """Since shape 3 a task rests on one that people are qualified for; before, each was one of those."""
+    """Since shape 3 a task rests on one that people are qualified for; before, each was one of those. And what was
+    agreed on as an inherent control is a condition."""
     task = c.get("task")
+    c = {"conditions": [], **c}
     return {**c, "task": {"skill": task["id"], "version": 0, **task}} if task else c
 
 

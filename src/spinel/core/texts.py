@@ -84,6 +84,7 @@ CERTIFICATE = Text("certificate", 0, 60, one_line=True)
 #: A line of an emergency plan.
 EMERGENCY = Text("call", 0, 160, one_line=True)
 #: A step of a scale of risk.
+COST = Text("cost", 2, 160, one_line=True)
 SCALE_STEP = Text("step", 2, 30, "text-between", one_line=True)
 #: What somebody adds to a step: shown apart from its words, which come from the network.
 REMARK = Text("remark", 0, 160, one_line=True)

@@ -70,7 +70,8 @@ def build(site: Site, moment: datetime) -> None:
         demo.play(
             _published, gear.registered, library.own_words, emergency.written, _taught, _exchanged, _closed_permit,
             _will_run_out, _in_force, _also_in_force, _waiting, _issued, _every_outcome,
-            risk.waits_for_an_opinion, *switching.STORIES, *building.STORIES, planning.planned,
+            risk.waits_for_an_opinion, risk.proposes_an_improvement, *switching.STORIES, *building.STORIES,
+            planning.planned,
         )  # fmt: skip
         note_expired(site, demo.moment)
 

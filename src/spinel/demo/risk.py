@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
-from spinel.actions import assessing, jobs
+from datetime import timedelta
+
+from spinel.actions import assessing, improvements, jobs
 from spinel.core.risk.opinions import HazardMark
+from spinel.core.said import say
 from spinel.demo.history import Demo
 
 
@@ -26,3 +29,17 @@ def waits_for_an_opinion(demo: Demo) -> None:
             HazardMark(hazard="arc", severity=3, likelihood=likely, rungs=("engineer", "wear"), note=""),
         )  # fmt: skip
         assessing.seal(demo.act(login, hours), asked, (*marks, *more))
+
+
+def proposes_an_improvement(demo: Demo) -> None:
+    """What a longer tool would leave of the energy at the place of one job, by the study of the published network."""
+    first = demo.act("maren", -1.1)
+    here, job = demo.site.as_it_is(), jobs.view(demo.site, "J-0015")
+    assert job.element is not None and job.hazard is not None
+    far = 914.0
+    after = here.study.hazard(job.element.id, job.touches, far).energy_cal_cm2
+    improvements.propose(
+        first, job.number, say("risk-option-distance", distance_mm=far), [say("risk-holds-distance")],
+        job.hazard.energy_cal_cm2, after, "Two long tools, about a day's wage", demo.person("ruth"),
+        here.day(demo.moment) + timedelta(days=40),
+    )  # fmt: skip

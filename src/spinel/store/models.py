@@ -334,6 +334,24 @@ class GivenOpinion(_Base):
         table_name = "opinion"
 
 
+class Improvement(_Base):
+    """What would lower a risk at its source."""
+
+    number = TextField()
+    element_id = TextField()
+    content = TextField()
+    job = TextField(default="")
+    cost = TextField()
+    owner_id = IntegerField()
+    due = TextField()
+    state = TextField(default="proposed")
+    because = TextField(default="")
+    version = IntegerField(default=1)
+    created_at = TextField()
+    changed_at = TextField()
+    changed_by = TextField()
+
+
 class EmergencyPlan(_Base):
     """What is done in an emergency at a place; only ever added to, the last counts."""
 

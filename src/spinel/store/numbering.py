@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from spinel.store.models import Exchange, Job, NetworkDraft, Permit, Program
+from spinel.store.models import Exchange, Improvement, Job, NetworkDraft, Permit, Program
 
-Numbered = Job | Permit | Program | Exchange | NetworkDraft
+Numbered = Job | Permit | Program | Exchange | NetworkDraft | Improvement
 
 
 def next_number(model: type[Numbered], prefix: str) -> str:

@@ -44,6 +44,7 @@ KEYS = {
     "assessment": ("id",),
     "opinion": ("id",),
     "emergency_plan": ("id",),
+    "improvement": ("id",),
     "gear": ("id",),
     "gear_event": ("id",),
     "box": ("hold",),

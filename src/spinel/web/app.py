@@ -57,6 +57,7 @@ from spinel.web import (
     gear,
     health,
     here,
+    improvements,
     jobs,
     kit,
     logs,
@@ -201,6 +202,7 @@ def create_app(
     for module in (
         board,
         network_pages,
+        improvements,
         jobs,
         task_library,
         emergency,

@@ -9,7 +9,7 @@ from typing import Any
 
 from flask import Blueprint, current_app, g, render_template, request, url_for
 
-from spinel.actions import assessing, jobs, people
+from spinel.actions import assessing, improvements, jobs, people, task_library
 from spinel.actions.figures import document_text
 from spinel.core.canonical import canonical, digest
 from spinel.core.errors import InputError
@@ -17,7 +17,7 @@ from spinel.core.network.upgrade import upgraded
 from spinel.core.permit.life import exceeds
 from spinel.core.profile import profile
 from spinel.core.risk.opinions import ALWAYS, Agreed, HazardMark
-from spinel.core.risk.options import options
+from spinel.core.risk.options import HARDLY, options
 from spinel.core.risk.scales import (
     HAZARDS,
     INHERENT,
@@ -77,8 +77,9 @@ def _options(found: assessing.Assessing) -> list[dict[str, Any]] | None:
     now, c = here(), found.content
     if c["element_id"] not in now.network.element:
         return []
-    key = _heavy().key("risk options", now.hash, repr(now.ceiling_cal_cm2), c["element_id"], c["touches"])
-    args = document_text(now.hash), now.profile.id, now.ceiling_cal_cm2, c["element_id"], c["touches"]
+    moves = task_library.of(site(), c["task"], c["task_version"]).acts in ("operates", "interacts")
+    key = _heavy().key("risk options 2", now.hash, repr(now.ceiling_cal_cm2), c["element_id"], c["touches"], str(moves))
+    args = document_text(now.hash), now.profile.id, now.ceiling_cal_cm2, c["element_id"], c["touches"], moves
     made = _heavy().make("json", key, as_options, *args, patience_s=0.6)
     if made is None:
         return None
@@ -94,11 +95,14 @@ def _heavy() -> Heavy:
     return found
 
 
-def as_options(tell: Tell, text: str, practice_id: str, ceiling_cal_cm2: float, element_id: str, touches: str) -> bytes:
+def as_options(
+    tell: Tell, text: str, practice_id: str, ceiling_cal_cm2: float, element_id: str, touches: str, operates: bool
+) -> bytes:
     """In the process beside the server."""
     document = upgraded(json.loads(text))
     practice = profile(practice_id)
-    found = options(document, practice, min(ceiling_cal_cm2, practice.ceiling_cal_cm2), element_id, touches)
+    found = options(document, practice, min(ceiling_cal_cm2, practice.ceiling_cal_cm2), element_id, touches,
+                    operates=operates)  # fmt: skip
     return canonical({"energy_cal_cm2": found.energy_cal_cm2, "each": [asdict(o) for o in found.each]}).encode()
 
 
@@ -117,12 +121,8 @@ def helps(number: str):
     return render_template("jobs/_options.html", options=much, line=drawn, number=number, energy=energy, rungs=RUNGS)
 
 
-#: What lowers a figure by less than this part of it hardly helps.
-_HARDLY = 0.05
-
-
 def _much(then: float | None, energy: float | None) -> bool:
-    return then is not None and (energy is None or then <= energy * (1 - _HARDLY))
+    return then is not None and (energy is None or then <= energy * (1 - HARDLY))
 
 
 def _after(found: assessing.Assessing) -> float | None:
@@ -138,6 +138,25 @@ def ask(number: str):
         return assessing.ask(act(), number, forms.people_ids("people"))
 
     return forms.attempt("ask", do, lambda _: _here(number), lambda f: _page(number, f))
+
+
+@pages.post("/jobs/<number>/risk/propose")
+def propose(number: str):
+    """What was computed goes on the site's list of inherent improvements."""
+
+    def do() -> str:
+        improvements.may(act())
+        found, raw = assessing.of_job(site(), number, actor()), forms.text("proposal")
+        known = _option(found, raw) if found and found.rows else None
+        if known is None:
+            raise InputError("proposal", raw, say("risk-an-option-that-was-computed"))
+        owner = forms.people_ids("owner")
+        return improvements.propose(
+            act(), number, known["what"], known["holds"], known["base"], known["energy_cal_cm2"], forms.text("cost"),
+            owner[0] if owner else 0, forms.day("due"),
+        )  # fmt: skip
+
+    return forms.attempt("propose", do, lambda _: url_for("improvements.page"), lambda f: _page(number, f))
 
 
 @pages.post("/jobs/<number>/risk/words")
@@ -170,8 +189,9 @@ def agree(number: str):
         chosen = _chosen(found)
         after = chosen["energy_cal_cm2"] if chosen else found.content["energy_cal_cm2"]
         by = chosen["what"] if chosen else ""
+        condition = {"holds": chosen["holds"], "sets": chosen["sets"]} if chosen else None
         assessing.agree(act(), forms.text("assessment"), forms.whole("version"),
-                        [_agreed(r.hazard, after) for r in found.rows or ()], after, by)  # fmt: skip
+                        [_agreed(r.hazard, after) for r in found.rows or ()], after, by, condition)  # fmt: skip
 
     return forms.attempt("agree", do, lambda _: _here(number), lambda f: _page(number, f))
 
@@ -181,14 +201,18 @@ def _chosen(found: assessing.Assessing) -> dict[str, Any] | None:
     raw = forms.text("option")
     if not raw:
         return None
-    known = next((o for o in _options(found) or [] if o["key"] == raw), None)
-    if known is None or known["energy_cal_cm2"] is None:
+    known = _option(found, raw)
+    if known is None or known["energy_cal_cm2"] is None or known["lasting"]:
         raise InputError("option", raw, say("risk-an-option-that-was-computed"))
     asked = found.content["energy_cal_cm2"]
     if exceeds({"energy_cal_cm2": known["base"]}, {"energy_cal_cm2": asked}):
         # the field was worse than anything published: what an option leaves is too low then
         raise InputError("option", raw, say("risk-no-option-while-it-is-worse"))
     return known
+
+
+def _option(found: assessing.Assessing, key: str) -> dict[str, Any] | None:
+    return next((o for o in _options(found) or [] if o["key"] == key), None)
 
 
 def _agreed(hazard: str, after: float | None) -> Agreed:

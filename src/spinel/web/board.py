@@ -17,7 +17,8 @@ from spinel.web.here import here, site
 from spinel.web.ruler import Span, head, ruler, track
 
 pages = Blueprint("board", __name__)
-_PAGES = {"permit": "permits.page", "program": "switching.program", "opinion": "assessing.opinion"}
+_PAGES = {"permit": "permits.page", "program": "switching.program", "opinion": "assessing.opinion",
+          "improvement": "improvements.page"}  # fmt: skip
 
 
 @pages.get("/")

@@ -42,7 +42,7 @@ def _page(number: str, failed: forms.Failed | None = None):
         **emergency_of(seen.content["equipment"]["location"], seen.content["equipment"]["voltage_v"]),
         why_not=_why_not(seen, unsigned), waited=positions.waited_for(site(), seen), answer=answer,
         first_briefing=first, briefable=_briefable(seen), expected=seen.everybody if first else (), twice=_twice(seen),
-        everybody=[(p.id, p.name) for p in people.everybody(site())] if seen.state == "suspended" else (),
+        everybody=[(p.id, p.name) for p in people.everybody(site()) if p.active],
     )  # fmt: skip
 
 
@@ -211,6 +211,19 @@ def _accept(a: Act, number: str, version: int) -> None:
     permit_moves.accept(a, number, version, forms.text("content_hash"), place, forms.text("tools_in"))
 
 
+def _set(a: Act, number: str, version: int) -> None:
+    permit_moves.set_device(a, number, version, *_at_device())
+
+
+def _put_back(a: Act, number: str, version: int) -> None:
+    permit_moves.put_back(a, number, version, *_at_device())
+
+
+def _at_device() -> tuple[str, int | None, str]:
+    seen_by = forms.people_ids("seen_by")
+    return forms.text("tag"), seen_by[0] if seen_by else None, forms.text("how")
+
+
 def _suspend(a: Act, number: str, version: int) -> None:
     permit_moves.suspend(a, number, version, forms.text("reason"))
 
@@ -252,6 +265,8 @@ POSTS: dict[str, tuple[Callable[[Act, str, int], Any], Sayable]] = {
     "state": (_state, say("permits-your-three-statements-are-recorded")),
     "attend": (_attend, say("permits-you-signed-the-briefing")),
     "vouch": (_vouch, say("permits-signed-the-workers-are-qualified-and-briefed")),
+    "set": (_set, say("permits-it-is-set")),
+    "put-back": (_put_back, say("permits-it-is-put-back")),
     "accept": (_accept, say("permits-accepted-the-permit-is-in-force")),
     "suspend": (_suspend, say("permits-suspended-stop-the-work-and-make-it")),
     "clear": (_clear, say("permits-the-place-is-empty")),

@@ -55,6 +55,8 @@ VALUES: Mapping[str, tuple[str, ...]] = {
     "permit briefed": ("attended", "covered", "special"),
     "permit stated": (),
     "permit attended": (),
+    "permit device set": ("tag", "seen_by", "how"),
+    "permit device put back": ("tag", "seen_by", "how"),
     "permit vouched": (),
     "permit accepted": ("content_hash",),
     "permit suspended": ("because",),

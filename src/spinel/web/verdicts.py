@@ -18,6 +18,7 @@ from spinel.actions.box import Box
 from spinel.actions.crew_check import Staffing
 from spinel.actions.emergency import EmergencyAt
 from spinel.actions.falling_due import STAGES, FallsDue
+from spinel.actions.improvements import Better
 from spinel.actions.job_week import Day
 from spinel.actions.kit import Wearer
 from spinel.actions.may_do import WhoMay
@@ -362,6 +363,12 @@ def kit(energy_cal_cm2: float, wearers: Sequence[Wearer]) -> Said:
     if missing:
         return say("verdict-kit-missing", energy=energy, names=missing)
     return say("verdict-kit-dressed", energy=energy, count=len(wearers))
+
+
+def improvements(listed: Sequence[Better], today: date) -> Said:
+    """How many are open, and how many of them are late."""
+    open_ = [b for b in listed if b.state in ("proposed", "accepted")]
+    return say("verdict-improvements", count=len(open_), late=sum(b.late(today) for b in open_))
 
 
 def week(days: Sequence[Day], today: date) -> Said:

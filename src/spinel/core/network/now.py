@@ -16,7 +16,7 @@ from spinel.core.said import Said, say
 EVENT_KINDS = (
     "opened", "closed", "withdrawn", "inserted", "checked", "locked", "unlocked", "tagged", "untagged", "tested",
     "tried", "grounded", "ungrounded", "discharged", "blocked", "unblocked", "released", "notified", "started",
-    "stopped", "found", "corrected",
+    "stopped", "found", "corrected", "set",
 )  # fmt: skip
 #: What can be found on a device, by what it is.
 FOUND_POSITIONS = ("open", "closed", "withdrawn")
@@ -89,6 +89,8 @@ class DeviceNow:
     tags: tuple[str, ...] = ()
     since: str = ""
     by: str = ""
+    #: the permit for which its setting is otherwise than published, empty where it is as published
+    set_for: str = ""
 
     @property
     def known(self) -> bool:
@@ -155,6 +157,9 @@ def after(device: DeviceNow, event: FieldEvent) -> DeviceNow:
     if kind in ("blocked", "unblocked"):
         what = {(event.value or SHAFT, event.hold)}
         return replace(device, blocks=device.blocks | what if kind == "blocked" else device.blocks - what)
+    if kind == "set":
+        # it says nothing of the position: not how long that is known, and not by whom
+        return replace(device, set_for=event.value)
     if kind == "unlocked":
         return _unlocked(device, event.hold)
     if kind == "locked":

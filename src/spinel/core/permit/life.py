@@ -40,6 +40,8 @@ _EVERYBODY = (
     "reader",
 )
 
+_AT_DEVICES = ("coordinator", "person_in_charge", "operator")
+
 MOVES: Mapping[str, Move] = {
     "edit": Move(
         ("draft", "submitted", "approved"),
@@ -66,6 +68,8 @@ MOVES: Mapping[str, Move] = {
         ("authoriser",),
         say("permit-life-sign-that-workers-are-qualified-and-briefed"),
     ),
+    "set": Move(("issued", "suspended"), "", _AT_DEVICES, say("permit-life-set-a-device")),
+    "put_back": Move(("issued", "suspended", "handed_back"), "", _AT_DEVICES, say("permit-life-put-a-device-back")),
     "accept": Move(("issued",), "in_force", ("person_in_charge",), say("permit-life-accept-a-permit")),
     "suspend": Move(("issued", "in_force"), "suspended", _EVERYBODY, say("permit-life-suspend-a-permit")),
     "clear": Move(
