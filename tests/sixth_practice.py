@@ -33,7 +33,7 @@ STEMS = {
     "live_paper": "slip for lively labour", "permit": "slip", "switching_program": "throwing list", "program": "list",
     "isolation": "parting", "restoration": "mending", "switching": "shunting", "director": "thrower in chief", "operator": "thrower",
     "in_charge": "keyholder", "authorizer": "nodder", "attendant": "onlooker", "ground": "peg",
-    "deenergize": "hush", "energize": "rouse", "safe_state": "hushed and pegged", "lockout": "bolting",
+    "deenergize": "hush", "energize": "rouse", "reenergize": "wake", "safe_state": "hushed and pegged", "lockout": "bolting",
     "one_line": "thread", "one_line_diagram": "thread drawing", "absence": "stillness", "qualification": "token",
     "arc_flash_boundary": "flare edge", "limited": "outer ring", "restricted": "inner ring", "barricade": "rope", "over_gloves": "straw",
     "state_live": "ROUSED", "state_unknown": "WHO KNOWS", "state_dead": "QUIET", "state_proved": "STILL",

@@ -201,3 +201,26 @@ def test_where_the_site_wants_it_no_permit_goes_on_without_an_agreement(open_db)
         assessing.need_agreed(the_site(), waiting.job)
         site_settings.change(a, "risk_rule", "named", "Back to showing it")
         assessing.need_agreed(the_site(), "J-0001")
+
+
+def test_putting_the_voltage_back_is_assessed_by_itself(job, asked):
+    """Its own people, its own figure: the device at which whoever closes it can be hurt most."""
+    give(asked, "wanda", DAMP)
+    again = assessing.ask(act("maren"), job, [person("nils"), person("jory")], assessing.BACK)
+    work, back = seen_by(job, "maren"), assessing.of_job(the_site(), job, act("maren").actor, assessing.BACK)
+    assert (work.number, back.number) == (asked, again) and work.state == back.state == "open"
+    assert back.content["tag"] == "F-A1" and back.content["task"] == "operate"
+    here = the_site().as_it_is()
+    assert back.content["energy_cal_cm2"] == here.study.hazard(element_id("F-A1")).energy_cal_cm2
+    give(again, "nils")
+    give(again, "jory")
+    assert assessing.of_job(the_site(), job, act("maren").actor, assessing.BACK).state == "opened"
+    # what is agreed on the one is nothing of the other
+    assert seen_by(job, "maren").state == "open" and work.given == ("Wanda Keogh",)
+    assert assessing.conditions(the_site(), jobs.stored(job)) == []
+
+
+def test_what_is_never_made_dead_has_nothing_to_put_back(open_db):
+    battery = jobs.start(act("maren"), element_id("BB-1"), "test", "Measure a cell", "")
+    with pytest.raises(Refusal, match="closed again"):
+        assessing.ask(act("maren"), battery, [person("nils"), person("jory")], assessing.BACK)

@@ -11,7 +11,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass
 from typing import Any
 
-from spinel.actions import jobs
+from spinel.actions import jobs, task_library
 from spinel.actions.acting import Act, Actor, work
 from spinel.actions.permit_review import FIGURES
 from spinel.actions.site import Site, SiteNow, on_site
@@ -19,6 +19,7 @@ from spinel.actions.standing import REFUSED
 from spinel.core import texts
 from spinel.core.canonical import canonical, digest
 from spinel.core.errors import InputError, NotAllowed, NotFound, Refusal, Stale
+from spinel.core.isolation.reenergizing import reenergizing
 from spinel.core.permit.life import exceeds
 from spinel.core.risk.opinions import (
     Agreed,
@@ -39,6 +40,9 @@ from spinel.store import settings
 from spinel.store.models import Assessment, Job
 from spinel.store.numbering import next_number
 
+#: What is assessed of a job: its work, and putting the voltage back after it, which is a task of its own.
+WORK, BACK = "work", "reenergizing"
+SUBJECTS = (WORK, BACK)
 OPEN, OPENED, AGREED = "open", "opened", "agreed"
 #: Key of the site's own words for its scales.
 WORDS = "risk_words"
@@ -72,6 +76,10 @@ class Assessing:
     changed_at: str
 
     @property
+    def subject(self) -> str:
+        return str(self.content.get("subject", WORK))
+
+    @property
     def waiting(self) -> tuple[str, ...]:
         return tuple(name for name in self.asked.values() if name not in self.given)
 
@@ -87,7 +95,7 @@ def may(act: Act) -> None:
 
 
 @on_site
-def ask(act: Act, job_number: str, people: Sequence[int]) -> str:
+def ask(act: Act, job_number: str, people: Sequence[int], subject: str = WORK) -> str:
     """Ask people for what they see, each alone, about the job as it stands now. One that is not finished is left: its
     opinions stay. The number."""
     may(act)
@@ -101,11 +109,11 @@ def ask(act: Act, job_number: str, people: Sequence[int]) -> str:
         if unit.done:
             return unit.done.partition(":")[2]
         job = jobs.open_job(job_number)
-        before = store.latest(job.id)
+        before = store.latest(job.id, subject)
         if before is not None and before.state in (OPEN, OPENED):
             store.change(before, act.at, act.actor.name, state="left")
         number = next_number(Assessment, "RA")
-        content = _frozen(unit.site.as_it_is(), job)
+        content = _frozen(unit.site.as_it_is(), job, subject)
         text = canonical(content)
         store.insert(number, job.id, text, digest(text), wanted, act.actor.id, act.at, act.actor.name)
         names = unit.site.names()
@@ -114,21 +122,32 @@ def ask(act: Act, job_number: str, people: Sequence[int]) -> str:
     return number
 
 
-def _frozen(here: SiteNow, job: Job) -> dict[str, Any]:
-    element, reach = here.network.get(job.element_id), jobs.reach_of(here, job)
-    hazard = here.study.hazard(element.id, reach.code)
+def _frozen(here: SiteNow, job: Job, subject: str) -> dict[str, Any]:
+    """What they are asked about. Of putting the voltage back: the device at which it can hurt most. Refusal where
+    nothing is closed again."""
+    element, touches = here.network.get(job.element_id), jobs.reach_of(here, job).code
+    task, version = job.task_id, job.task_version
+    hazard = here.study.hazard(element.id, touches)
+    if subject == BACK:
+        again = reenergizing(here.study, element)
+        if again.worst is None:
+            raise Refusal(say("risk-of-what-is-closed-again"), again.why_not or say("reenergizing-nothing"),
+                          say("risk-ask-about-the-work"))  # fmt: skip
+        element, hazard, touches = again.worst.element, again.worst.hazard, again.worst.hazard.touches
+        task, version = "operate", task_library.kept(here.site, "operate").version
     return {
-        "element_id": element.id, "tag": element.tag, "touches": reach.code, "task": job.task_id,
-        "task_version": job.task_version, "title": job.title, "revision": here.number,
+        "subject": subject,
+        "element_id": element.id, "tag": element.tag, "touches": touches, "task": task,
+        "task_version": version, "title": job.title, "revision": here.number,
         "energy_cal_cm2": hazard.energy_cal_cm2, "no_figure": hazard.no_figure, "boundary_mm": hazard.boundary_mm,
         "voltage_v": hazard.voltage_v, "current": hazard.current, "working_distance_mm": hazard.working_distance_mm,
     }  # fmt: skip
 
 
 @on_site
-def of_job(site: Site, job_number: str, reader: Actor | None) -> Assessing | None:
+def of_job(site: Site, job_number: str, reader: Actor | None, subject: str = WORK) -> Assessing | None:
     """The last assessment of a job as somebody may see it; None where there is none."""
-    row = store.latest(jobs.stored(job_number).id)
+    row = store.latest(jobs.stored(job_number).id, subject)
     return _view(site, row, reader) if row is not None else None
 
 
@@ -156,7 +175,10 @@ def _worse(here: SiteNow, job: Job, content: Mapping[str, Any]) -> bool:
     """Is what they were asked about no longer what is there?"""
     if job.element_id not in here.network.element:
         return True
-    now = _frozen(here, job)
+    try:
+        now = _frozen(here, job, content.get("subject", WORK))
+    except Refusal:
+        return True
     if any(now[key] != content[key] for key in ("element_id", "touches", "task")):
         return True
     return bool(exceeds({key: content[key] for key in FIGURES}, {key: now[key] for key in FIGURES}))
@@ -308,7 +330,7 @@ def need_agreed(site: Site, job_number: str) -> None:
 def conditions(site: Site, job: Job) -> list[dict[str, Any]]:
     """What the inherent control that was agreed on asks of a permit, whether or not the figures moved since: one
     condition more makes nothing worse."""
-    row = store.latest(job.id)
+    row = store.latest(job.id, WORK)
     if row is None or row.state != AGREED:
         return []
     arc: dict[str, Any] = next((a for a in parsed(row.agreed) if a["hazard"] == ARC), {})

@@ -10,10 +10,11 @@ from spinel.store.database import rows
 from spinel.store.models import Assessment, GivenOpinion
 
 
-def latest(job_id: int) -> Assessment | None:
-    """Of a job."""
-    query = "SELECT * FROM assessment WHERE job_id = ? ORDER BY id DESC LIMIT 1"
-    return next(iter(Assessment.raw(query, job_id)), None)
+def latest(job_id: int, subject: str) -> Assessment | None:
+    """Of a job: of its work, or of putting the voltage back."""
+    query = """SELECT * FROM assessment WHERE job_id = ? AND coalesce(json_extract(content, '$.subject'), 'work') = ?
+        ORDER BY id DESC LIMIT 1"""
+    return next(iter(Assessment.raw(query, job_id, subject)), None)
 
 
 def one(number: str) -> Assessment | None:

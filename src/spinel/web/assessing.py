@@ -7,12 +7,13 @@ from collections.abc import Sequence
 from dataclasses import asdict
 from typing import Any
 
-from flask import Blueprint, current_app, g, render_template, request, url_for
+from flask import Blueprint, current_app, g, redirect, render_template, request, url_for
 
 from spinel.actions import assessing, improvements, jobs, people, task_library
 from spinel.actions.figures import document_text
 from spinel.core.canonical import canonical, digest
 from spinel.core.errors import InputError
+from spinel.core.isolation.reenergizing import Reenergizing, reenergizing
 from spinel.core.network.upgrade import upgraded
 from spinel.core.permit.life import exceeds
 from spinel.core.profile import profile
@@ -43,17 +44,28 @@ pages = Blueprint("assessing", __name__)
 MARKS = 5
 
 
+def _subject() -> str:
+    """What is looked at: the work, or putting the voltage back."""
+    asked = request.args.get("of", "")
+    return asked if asked in assessing.SUBJECTS else assessing.WORK
+
+
+def _found(number: str) -> assessing.Assessing | None:
+    return assessing.of_job(site(), number, actor(), _subject())
+
+
 @pages.get("/jobs/<number>/risk")
 def page(number: str):
     return _page(number)
 
 
 def _page(number: str, failed: forms.Failed | None = None):
-    job, found = jobs.view(site(), number), assessing.of_job(site(), number, actor())
+    job, found = jobs.view(site(), number), _found(number)
     who = actor()
     drawn = _drawn(found) if found and found.rows else []
     return render_template(
-        "jobs/risk.html", job=job, found=found, failed=failed, drawn=drawn, scales=_scales(), rungs=RUNGS,
+        "jobs/risk.html", job=job, of=_subject(), subjects=assessing.SUBJECTS, again=_again(job),
+        found=found, failed=failed, drawn=drawn, scales=_scales(), rungs=RUNGS,
         inherent=INHERENT, letters=risk_drawing.letters(tuple(found.asked.values())) if found else {},
         everybody=[(p.id, p.name) for p in people.everybody(site())],
         answer=verdicts.risk(found, who.name if who else ""),
@@ -61,6 +73,11 @@ def _page(number: str, failed: forms.Failed | None = None):
         plain_words={name: "\n".join(spoken().say(w) for w in each) for name, each in _scales().items()},
         may_lead=who is not None and bool(who.roles & {"coordinator", "person_in_charge"}),
     )  # fmt: skip
+
+
+def _again(job: jobs.JobView) -> Reenergizing | None:
+    """What is closed again after its isolation; None for what is never made dead."""
+    return reenergizing(here().study, job.element) if job.element and job.isolable else None
 
 
 def _scales() -> dict[str, Sequence[Any]]:
@@ -109,7 +126,7 @@ def as_options(
 @pages.get("/jobs/<number>/risk/options")
 def helps(number: str):
     """What would lower it, drawn; asked again until it is there."""
-    found = assessing.of_job(site(), number, actor())
+    found = _found(number)
     shown = _options(found) if found and found.rows else []
     energy = found.content["energy_cal_cm2"] if found else None
     drawn = None
@@ -118,7 +135,9 @@ def helps(number: str):
         after = _after(found)
         drawn = risk_drawing.energy_line(energy, said, after)
     much = [{**o, "much": _much(o["energy_cal_cm2"], energy)} for o in shown] if shown is not None else None
-    return render_template("jobs/_options.html", options=much, line=drawn, number=number, energy=energy, rungs=RUNGS)
+    return render_template(
+        "jobs/_options.html", options=much, of=_subject(), line=drawn, number=number, energy=energy, rungs=RUNGS
+    )
 
 
 def _much(then: float | None, energy: float | None) -> bool:
@@ -135,7 +154,7 @@ def _after(found: assessing.Assessing) -> float | None:
 def ask(number: str):
     def do() -> str:
         assessing.may(act())
-        return assessing.ask(act(), number, forms.people_ids("people"))
+        return assessing.ask(act(), number, forms.people_ids("people"), _subject())
 
     return forms.attempt("ask", do, lambda _: _here(number), lambda f: _page(number, f))
 
@@ -146,7 +165,7 @@ def propose(number: str):
 
     def do() -> str:
         improvements.may(act())
-        found, raw = assessing.of_job(site(), number, actor()), forms.text("proposal")
+        found, raw = _found(number), forms.text("proposal")
         known = _option(found, raw) if found and found.rows else None
         if known is None:
             raise InputError("proposal", raw, say("risk-an-option-that-was-computed"))
@@ -183,7 +202,7 @@ def open_early(number: str):
 def agree(number: str):
     def do() -> None:
         assessing.may(act())
-        found = assessing.of_job(site(), number, actor())
+        found = _found(number)
         if found is None:
             raise InputError("assessment", "", say("risk-each-hazard-is-agreed-or-not"))
         chosen = _chosen(found)
@@ -226,18 +245,26 @@ def _agreed(hazard: str, after: float | None) -> Agreed:
 
 
 def _here(number: str) -> str:
-    return url_for("assessing.page", number=number)
+    return url_for("assessing.page", number=number, of=_subject())
 
 
 @pages.get("/jobs/<number>/opinion")
 def opinion(number: str):
+    """One's own; without saying of what, of that for which it still waits."""
+    who = actor()
+    if "of" not in request.args and who is not None:
+        for subject in assessing.SUBJECTS:
+            found = assessing.of_job(site(), number, who, subject)
+            if found and found.state == assessing.OPEN and found.i_am_asked and found.mine is None:
+                return redirect(url_for("assessing.opinion", number=number, of=subject))
     return _opinion(number)
 
 
 def _opinion(number: str, failed: forms.Failed | None = None):
-    job, found = jobs.view(site(), number), assessing.of_job(site(), number, actor())
+    job, found = jobs.view(site(), number), _found(number)
     return render_template(
-        "jobs/opinion.html", job=job, found=found, failed=failed, scales=_scales(), rungs=RUNGS, steps=STEPS,
+        "jobs/opinion.html", job=job, of=_subject(), found=found, failed=failed,
+        scales=_scales(), rungs=RUNGS, steps=STEPS,
         always=ALWAYS, others=[(h, say(f"hazard-kind-{h}")) for h in OTHERS], marks=range(MARKS),
         pinned=arc_severity(found.content["energy_cal_cm2"]) if found else None, now=g.now,
     )  # fmt: skip
@@ -259,7 +286,7 @@ def seal(number: str):
 
 
 def _mark(hazard: str, name: str) -> HazardMark:
-    found = assessing.of_job(site(), request.view_args["number"] if request.view_args else "", actor())
+    found = _found(request.view_args["number"] if request.view_args else "")
     pinned = arc_severity(found.content["energy_cal_cm2"]) if found and hazard == "arc" else None
     return HazardMark(
         hazard=hazard, severity=pinned or step(forms.text(f"{SEVERITY}_{name}"), f"{SEVERITY}_{name}"),

@@ -7,6 +7,7 @@ from flask import Blueprint, g, render_template, request, url_for
 from spinel.actions import assessing, crew_check, equipment, job_plan, jobs, permits, task_library
 from spinel.actions.task_library import TaskKept
 from spinel.core.errors import NotFound
+from spinel.core.isolation.reenergizing import reenergizing
 from spinel.core.permit.justification import QUESTIONS
 from spinel.core.permit.tasks import FACTS, fits
 from spinel.core.said import Sayable
@@ -124,6 +125,8 @@ def _folder(number: str, failed: forms.Failed | None = None):
         FACTS=FACTS,
         QUESTIONS=QUESTIONS,
         risk=verdicts.risk_line(assessing.of_job(site(), number, actor())),
+        again=reenergizing(here().study, job.element) if job.element and job.isolable else None,
+        risk_again=verdicts.risk_line(assessing.of_job(site(), number, actor(), assessing.BACK)),
         justifications=here().profile.claims.values(),
         why_not=_why_not(),
         planned=job_plan.of_job(site(), number),

@@ -21,6 +21,7 @@ TERMS = {
     "ground": Term("ground", "grounds", verb="ground", done="grounded"),
     "deenergize": Term("de-energizing", verb="de-energize", done="de-energized"),
     "energize": Term("energizing", verb="energize", done="energized"),
+    "reenergize": Term("re-energizing", verb="re-energize", done="re-energized"),
     "safe_state": Term("electrically safe work condition"),
     "lockout": Term("lockout"),
     "one_line": Term("one-line", "one-lines"),
