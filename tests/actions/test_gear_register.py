@@ -14,6 +14,7 @@ from spinel.actions import (
     gear,
     gear_csv,
     gear_inspection,
+    gear_intervals,
     instruments,
     program_view,
     programs,
@@ -68,7 +69,7 @@ def test_only_coordinators_keep_the_register_and_everybody_takes_out_of_use(open
     for do in (
         lambda: add(login=login), lambda: gear.test(act(login), "M-9", TODAY, "", "x", good=True),
         lambda: gear.retire(act(login), "M-14", "worn out"), lambda: gear.clear(act(login), "H-03", "washed it twice"),
-        lambda: gear.shorten(act(login), "gloves", 3, "because"), lambda: gear_csv.import_(act(login), "number,kind\n"),
+        lambda: gear_intervals.shorten(act(login), "gloves", 3, "because"), lambda: gear_csv.import_(act(login), "number,kind\n"),
     ):  # fmt: skip
         with pytest.raises(NotAllowed):
             do()
@@ -350,8 +351,8 @@ def test_the_register_goes_out_and_comes_back_into_an_empty_site(open_db, tmp_pa
 def test_a_shorter_interval_holds_at_once(open_db):
     assert not one("SL-1").barred and one("SL-1").interval.months == 12
     with pytest.raises(InputError):
-        gear.shorten(act("maren"), "gloves", 7, "Longer, if I may")
-    gear.shorten(act("maren"), "sleeves", 3, "Salt air")
+        gear_intervals.shorten(act("maren"), "gloves", 7, "Longer, if I may")
+    gear_intervals.shorten(act("maren"), "sleeves", 3, "Salt air")
     assert one("SL-1").interval.months == 3
     with pytest.raises(Refusal):
         gear.issue(act("maren"), "SL-1", "nils")

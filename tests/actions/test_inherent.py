@@ -6,15 +6,36 @@ import pytest
 
 from demo_acts import HAZARD, MOMENT, PASSWORD, act, element_id, person, the_site
 from saying import en
-from spinel.actions import assessing, improvements, jobs, permit_approval, permit_moves, permits, waiting
+from spinel.actions import (
+    assessing,
+    gear,
+    gear_intervals,
+    improvements,
+    jobs,
+    permit_approval,
+    permit_moves,
+    permits,
+    run_out,
+    standing,
+    waiting,
+)  # fmt: skip
 from spinel.actions.board import board
 from spinel.core.errors import InputError, NotAllowed, Refusal, Stale
+from spinel.core.gear.items import why_not
 from spinel.core.permit.place import PLACE
 from spinel.core.profile import NORTH_AMERICAN
 from spinel.core.risk.opinions import Agreed, HazardMark
 from spinel.core.said import say
 
 pytestmark = pytest.mark.usefixtures("open_db")
+
+
+@pytest.fixture(autouse=True)
+def first_look():
+    """Each test is the first to look on its day."""
+    run_out._LOOKED.clear()
+
+
 WHY = "The ramp sinks on to the deck while passengers are aboard"
 FASTER = say("risk-option-short-delay", tag="F-A1", seconds=0.1)
 CONDITION = {"holds": [say("risk-holds-faster")], "sets": ["F-A1"]}
@@ -168,3 +189,34 @@ def test_what_cannot_be_proposed():
         improvements.propose(act("wanda"), "J-0015", FASTER, [], 8.0, 2.0, "Nothing", person("ruth"), MOMENT.date())
     unknown = propose(before=None)
     assert next(b for b in improvements.listed(the_site()) if b.number == unknown).saved is None
+
+
+def test_an_interval_made_shorter_suspends_what_an_item_was_given_for():
+    number = issued()
+    day = the_site().as_it_is().day(MOMENT)
+    worn = next(
+        i for i in gear.everything(the_site())
+        if i.kind_id == "gloves" and not i.holder and not i.owner and i.tested and not why_not(i, day)
+        and (day - i.tested).days > 31
+    )  # fmt: skip
+    gear.issue(act("maren"), worn.number, "wanda", number, "")
+    assert run_out.note_run_out(the_site(), MOMENT) == [] and view(number).state == "issued"
+    gear_intervals.shorten(act("maren"), "gloves", 1, "Salt air")
+    assert view(number).state == "suspended" and worn.number in en(view(number).suspended_because)
+
+
+def test_somebody_who_may_not_any_more_stops_the_permit_at_the_first_look_of_the_hour(monkeypatch):
+    number = issued()
+    assert run_out.note_run_out(the_site(), MOMENT) == []
+    known = standing.need
+
+    def over(here, person_id, *rest):
+        if person_id == person("wanda"):
+            raise Refusal("qualified", "Wanda Keogh held it until yesterday", "Ask somebody else")
+        known(here, person_id, *rest)
+
+    monkeypatch.setattr(standing, "need", over)
+    # whatever withdraws it sooner does so in its own act
+    assert run_out.note_run_out(the_site(), MOMENT) == []
+    assert number in run_out.note_run_out(the_site(), MOMENT + timedelta(hours=1))
+    assert view(number).state == "suspended" and "Wanda Keogh" in en(view(number).suspended_because)

@@ -24,7 +24,7 @@ from spinel.core.profile import NORTH_AMERICAN, Profile
 from spinel.core.said import Sayable, say
 from spinel.core.tables.forms import Interval
 from spinel.store import gear as store
-from spinel.store import jobs, permits, programs, settings
+from spinel.store import jobs, permits, programs
 from spinel.store.models import Gear, GearEvent
 
 #: Key of the site's own intervals, by kind.
@@ -377,23 +377,6 @@ def retire(act: Act, number: str, reason: str) -> None:
         store.change(row, act.at, act.actor.name, retired=1)
         store.add_event(row.id, "retired", act.at, act.actor.name, note=why)
         unit.record("gear retired", f"gear:{row.number}", {"because": why})
-
-
-@on_site
-def shorten(act: Act, kind_id: str, months: int | None, reason: str) -> None:
-    """The site's own interval of a kind, months; None: as it ships. Never longer than that."""
-    may(act)
-    of, why = by_practice(act.site).get(kind(kind_id).id), texts.REASON.check(reason)
-    if of is None or (months is not None and not 1 <= months <= of.months):
-        raise InputError("months", months, say("gear-months-from-one-to", most=of.months if of else 0))
-    with work(act) as unit:
-        if unit.done:
-            return
-        kept = {k: m for k, m in settings.get(MONTHS).items() if k != kind_id}
-        if months is not None and months != of.months:
-            kept[kind_id] = months
-        settings.put(MONTHS, kept)
-        unit.record("setting changed", f"setting:{MONTHS}", {"value": kept, "because": why})
 
 
 @dataclass(frozen=True)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import date, timedelta
 
-from spinel.actions import gear, gear_inspection
+from spinel.actions import gear, gear_inspection, gear_intervals
 from spinel.actions.gear import NewItem
 from spinel.core.gear.inspection import NUMBER, challenges
 from spinel.core.gear.items import Item
@@ -106,7 +106,7 @@ def registered(demo: Demo) -> None:
         gear.add(demo.act("maren", BEGUN_H), told)
     gear.issue(demo.act("nils", -72), "CO-12", "nils", "")
     gear.bar(demo.act("bram", -50), "M-9", "Lead of the black probe is nicked to the copper")
-    gear.shorten(demo.act("maren", -49), "leads", 6, "Two leads were nicked within a year")
+    gear_intervals.shorten(demo.act("maren", -49), "leads", 6, "Two leads were nicked within a year")
     for login, number, hours in (("nils", "G-08", -30), ("wanda", "G-16", -27), ("bram", "M-12", -25.5)):
         item = gear.one(demo.site, number)
         answers = {c.id: read_off(item, c.id) if c.reads else "yes" for c in challenges(item)}

@@ -25,6 +25,7 @@ from spinel.actions import setup
 from spinel.actions.board import strip, warnings_for
 from spinel.actions.expiry import note_expired
 from spinel.actions.records import head
+from spinel.actions.run_out import note_run_out
 from spinel.actions.sessions import SHORT_IDLE
 from spinel.core.errors import (
     DocumentError,
@@ -255,6 +256,7 @@ def _register_hooks(app: Flask) -> None:
         filters.forget_words()
         g.connection.enter_context(here.site().connection())
         note_expired(here.site(), g.now)
+        note_run_out(here.site(), g.now)
         if request.method in ("GET", "HEAD"):
             _of_one_moment()
         elif app.config["CLOCK_WATCH"] is not None:

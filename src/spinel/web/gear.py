@@ -10,7 +10,7 @@ from typing import Any
 
 from flask import Blueprint, Response, g, redirect, render_template, request, url_for
 
-from spinel.actions import gear, gear_csv, gear_inspection, people
+from spinel.actions import gear, gear_csv, gear_inspection, gear_intervals, people
 from spinel.core.errors import InputError, NotFound
 from spinel.core.gear.inspection import NUMBER, YES, Challenge, agrees, challenges
 from spinel.core.gear.items import OUT, OVERDUE, RETIRED, SOON, UNTESTED, Item, due, state, why_not
@@ -314,6 +314,6 @@ def shorten(kind_id: str):
     def do() -> None:
         gear.may(act())
         months = forms.whole("months") if forms.text("months") else None
-        gear.shorten(act(), kind_id, months, forms.text("reason"))
+        gear_intervals.shorten(act(), kind_id, months, forms.text("reason"))
 
     return _post(kind_id, "gear-interval-changed", do, _intervals, lambda _: url_for("gear.intervals"))

@@ -72,3 +72,5 @@ verdict-week = { $count ->
   }
 story-job-planned = planned it from { $from } to { $until }, with { LIST($people) }.
 tile-planned = planned
+run-out-gear = { $number }, given for it, is not in date any more
+run-out-person = somebody on it may not do it any more: { $why }
