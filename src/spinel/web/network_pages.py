@@ -117,7 +117,7 @@ def find():
 
 
 #: Sheets of style that a drawing needs.
-_DRAWN = ("oneline", "network", "building")
+DRAWN = ("oneline", "network", "building")
 
 
 def _css(*names: str) -> str:
@@ -133,7 +133,7 @@ def drawing_asked() -> OneLine:
 @lru_cache(maxsize=1)
 def printed_styles() -> str:
     """The same for a printed sheet, whose renderer knows no variables."""
-    text = _css(*_DRAWN)
+    text = _css(*DRAWN)
     root = re.search(r":root\s*{(.*?)}", (_STATIC / "css" / "tokens.css").read_text(), re.S)
     values = dict(re.findall(r"--([\w-]+):\s*([^;]+);", root[1])) if root else {}
     text = re.sub(r"@media[^{]*{(?:[^{}]*{[^{}]*})*[^{}]*}", "", text)

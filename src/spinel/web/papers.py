@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import base64
 import io
 import re
 from ctypes.util import find_library
@@ -12,18 +13,21 @@ from urllib.parse import urlencode
 
 from flask import Blueprint, Response, current_app, g, render_template, request, url_for
 
-from spinel.actions import permits, positions, program_view, records
-from spinel.core.errors import InputError
+from spinel.actions import assessing, attachments, job_plan, jobs, permits, positions, program_view, records
+from spinel.core.errors import InputError, NotFound
+from spinel.core.isolation.reenergizing import reenergizing
 from spinel.core.people import role_name
+from spinel.core.risk.scales import words as scale_words
 from spinel.core.said import Said, say
-from spinel.web import network_pages, showing
+from spinel.web import network_pages, phrases, showing, verdicts
 from spinel.web import records as records_pages
 from spinel.web.addresses import outside
-from spinel.web.drawing import sheets
+from spinel.web.drawing import detail, sheets
 from spinel.web.filters import words
 from spinel.web.heavy import Heavy
-from spinel.web.here import site
+from spinel.web.here import here, site
 from spinel.web.pdfs import KIND, as_pdf
+from spinel.web.session import actor
 from spinel.web.showing_emergency import emergency_of, highest_v
 
 pages = Blueprint("papers", __name__)
@@ -49,7 +53,18 @@ def permit(number: str):
 
 @pages.get("/permits/<number>.pdf")
 def permit_pdf(number: str):
-    return _as_pdf("papers/permit.html", number, _permit(number))
+    return _as_pdf("papers/permit.html", number, _permit(number, True))
+
+
+@pages.get("/jobs/<number>/paper")
+def job(number: str):
+    """Plan and assessment of a job, for the wall of the site office and for the file."""
+    return render_template("papers/job.html", **_job(number), missing=missing_packages())
+
+
+@pages.get("/jobs/<number>.pdf")
+def job_pdf(number: str):
+    return _as_pdf("papers/job.html", number, _job(number, True))
 
 
 @pages.get("/switching/<number>/paper")
@@ -91,7 +106,7 @@ def _drawing() -> dict[str, object]:
     live = _live("network.page", "papers.drawing_pdf")
     pdf = f"{url_for('papers.drawing_pdf')}?{urlencode({**asked, 'tiled': int(tiled)})}"
     return {**live, "leaves": sheets(network_pages.drawing_asked(), tiled), "tiled": tiled, "asked": asked, "pdf": pdf,
-            "styles": network_pages.printed_styles()}  # fmt: skip
+            "styles": network_pages.printed_styles(), "drawn_sheets": network_pages.DRAWN}  # fmt: skip
 
 
 def _as_pdf(template: str, number: str, content: dict[str, object]):
@@ -123,15 +138,61 @@ def _story(kind: str, name: str) -> dict[str, object]:
     return {**records_pages.told(kind, name), **_live("records.story", "papers.story_pdf", kind=kind, name=name)}
 
 
-def _permit(number: str) -> dict[str, object]:
+def _permit(number: str, for_pdf: bool = False) -> dict[str, object]:
     seen = showing.permit(permits.view(site(), number, g.now))
     return {
         "permit": seen,
         "c": seen.content,
         "waited": positions.waited_for(site(), seen),
+        **_place(seen.content["equipment"]["id"], for_pdf),
         **emergency_of(seen.content["equipment"]["location"], seen.content["equipment"]["voltage_v"]),
         **_live("permits.page", "papers.permit_pdf", number=number),
     }
+
+
+def _job(number: str, for_pdf: bool = False) -> dict[str, object]:
+    seen, who = jobs.view(site(), number), actor()
+    each = ((s, assessing.of_job(site(), number, who, s)) for s in assessing.SUBJECTS)
+    element, place = seen.element, {}
+    if element is not None and seen.hazard is not None:
+        place = emergency_of(element.location, seen.hazard.voltage_v)
+    return {
+        "job": seen, "planned": job_plan.of_job(site(), number), "together": job_plan.together(site(), number),
+        "names": site().names(), "assessed": [(s, a) for s, a in each if a is not None],
+        "figures": list(phrases.figures_of(seen, verdicts.worst_side(seen))) if seen.hazard else [],
+        "scales": dict(scale_words(here().settings["risk_words"])),
+        "again": reenergizing(here().study, element) if element and seen.isolable else None,
+        **place, **_place(element.id if element else "", for_pdf),
+        **_live("jobs.folder", "papers.job_pdf", number=number),
+    }  # fmt: skip
+
+
+#: Of the one-line round a place on paper, px of the drawing; and so many pictures at most.
+_PLACE_PX, _PICTURES = (760.0, 380.0), 4
+
+
+def _place(element_id: str, for_pdf: bool) -> dict[str, object]:
+    """The one-line round a piece of equipment as it stands, live parts round it, and pictures of it."""
+    if element_id not in here().network.element:
+        return {"place": None, "pictures": []}
+    kept = [a for a in attachments.of(site(), element_id) if a.file.endswith(".jpg")]
+    return {
+        "place": detail(here(), element_id, *_PLACE_PX), "place_of": element_id,
+        "place_styles": network_pages.printed_styles(), "drawn_sheets": network_pages.DRAWN,
+        "pictures": [(a.title, _address_of(a.file, for_pdf)) for a in kept[:_PICTURES]],
+    }  # fmt: skip
+
+
+def _address_of(name: str, for_pdf: bool) -> str:
+    """Where a page finds a kept picture; for a PDF the picture itself, as its renderer fetches nothing but styles."""
+    if not for_pdf:
+        return url_for("equipment.attached", name=name)
+    try:
+        picture = attachments.file(site(), name).read_bytes()
+    except NotFound:
+        # damaged or lost: the paper says so by its title alone, and the check of the record names it
+        return ""
+    return f"data:image/jpeg;base64,{base64.b64encode(picture).decode()}"
 
 
 def _program(number: str) -> dict[str, object]:
