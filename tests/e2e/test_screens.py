@@ -20,7 +20,8 @@ SCREENS = {
     "new gear": "/gear/new?kind=gloves", "intervals": "/gear/intervals",
     "kit": "/permits/EWP-0004/kit", "tasks": "/jobs/tasks", "emergency": "/jobs/emergency", "task": "/jobs/tasks/battery-cell",
     "new job of": f"/jobs/new?element={element_id('MC1')}", "risk": "/jobs/J-0016/risk", "opinion": "/jobs/J-0016/opinion", "people": "/people", "account": "/account", "crew": "/jobs/J-0003/crew",
-    "due": "/people/due", "week": "/jobs/week", "improvements": "/jobs/improvements", "job paper": "/jobs/J-0017/paper", "drawing paper": "/network/paper", "plan": "/jobs/J-0017/plan",
+    "due": "/people/due", "week": "/jobs/week", "improvements": "/jobs/improvements",
+    "checklist": f"/network/equipment/{element_id('MC1')}/checklist", "job paper": "/jobs/J-0017/paper", "drawing paper": "/network/paper", "plan": "/jobs/J-0017/plan",
     "program paper": "/switching/SP-0003/paper",
 }  # fmt: skip
 #: What is used in the field, on a tablet.

@@ -35,6 +35,7 @@ WRITES = {
     "jobs.not_as_planned": EVERYBODY,
     **{f"assessing.{name}": PLANNERS for name in ("ask", "open_early", "agree")},
     "planning.save": PLANNERS,
+    "procedures.write": PLANNERS,
     "assessing.change_words": frozenset({"coordinator"}),
     "assessing.seal": EVERYBODY,
     "assessing.propose": PLANNERS | frozenset({"authoriser"}),

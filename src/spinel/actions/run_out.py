@@ -12,7 +12,7 @@ from spinel.actions.acting import SYSTEM, Act, Unit, work
 from spinel.actions.expiry import PATIENCE_MS
 from spinel.actions.permits import PermitView, as_view
 from spinel.actions.site import Site, on_site
-from spinel.core.errors import NotKept, Refusal
+from spinel.core.errors import Refusal, SpinelError
 from spinel.core.gear.items import OVERDUE, UNTESTED, state
 from spinel.core.said import Sayable, say
 from spinel.store import permits as store
@@ -26,14 +26,17 @@ def note_run_out(site: Site, now: datetime) -> list[str]:
     """Suspend what something ran out under by now. Numbers of the permits; none of them where nothing can be
     written just now: the next request looks again."""
     hour, key = now.replace(minute=0, second=0, microsecond=0), str(site.path)
-    if _LOOKED.get(key) == hour or not site.published():
+    if _LOOKED.get(key) == hour:
         return []
     try:
+        if not site.published():
+            return []
         found = list(_each(site, now, site.as_it_is().day(now)))
         if found:
             with work(Act(site, SYSTEM, now), patience_ms=PATIENCE_MS) as unit:
                 _suspend(unit, dict(found))
-    except NotKept:
+    except SpinelError:
+        # nothing can be written just now, or the network is none any more: work is stopped by hand, as everywhere then
         return []
     _LOOKED[key] = hour
     return [number for number, _ in found]

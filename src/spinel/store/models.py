@@ -334,6 +334,16 @@ class GivenOpinion(_Base):
         table_name = "opinion"
 
 
+class Procedure(_Base):
+    """How this site goes about a class of equipment or a piece; only ever added to, the last counts."""
+
+    subject = TextField()
+    content = TextField()
+    at = TextField()
+    by = TextField()
+    because = TextField()
+
+
 class Improvement(_Base):
     """What would lower a risk at its source."""
 

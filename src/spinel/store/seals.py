@@ -45,6 +45,7 @@ KEYS = {
     "opinion": ("id",),
     "emergency_plan": ("id",),
     "improvement": ("id",),
+    "procedure": ("id",),
     "gear": ("id",),
     "gear_event": ("id",),
     "box": ("hold",),

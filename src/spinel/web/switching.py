@@ -7,14 +7,14 @@ from typing import Any
 
 from flask import Blueprint, render_template, request, url_for
 
-from spinel.actions import box, console, people, practice, program_moves, program_view, programs, relief
+from spinel.actions import box, console, people, practice, procedures, program_moves, program_view, programs, relief
 from spinel.actions.acting import Act
 from spinel.core.errors import InputError
 from spinel.core.isolation.reenergizing import Reenergizing, reenergizing
 from spinel.core.said import Said, Sayable, joined, say
 from spinel.core.switching.edit import ADDABLE
 from spinel.core.switching.life import ENDED
-from spinel.core.switching.order import RESTORATION
+from spinel.core.switching.order import ISOLATION, RESTORATION
 from spinel.core.switching.plant import EVERYTHING, FAULTS
 from spinel.web import forms, showing, verdicts
 from spinel.web.drawing import one_line
@@ -65,8 +65,15 @@ def _program(number: str, failed: forms.Failed | None = None):
         linked=_linked(seen), operators_locks=box.operators_locks(site(), seen.hold), ADDABLE=ADDABLE,
         why_not=program_moves.why_not(who, seen), answer=verdicts.program(seen, held), operators=_operators(who.id),
         FAULTS=FAULTS, told=EVERYTHING, debrief=practice.debrief(seen), shelf=_shelf(seen),
-        again=_again(seen), **_relief_of(seen, who.id), **_after(seen, step),
+        again=_again(seen), first_time=_first_time(seen), **_relief_of(seen, who.id), **_after(seen, step),
     )  # fmt: skip
+
+
+def _first_time(seen: program_view.ProgramView) -> bool:
+    """Of an isolation that is not over: does nobody have gone by the checklist of its equipment yet?"""
+    element_id = seen.content["equipment"]["id"]
+    wanted = seen.purpose == ISOLATION and seen.state not in ENDED and element_id in here().network.element
+    return wanted and procedures.first_time(site(), element_id)
 
 
 def _again(seen: program_view.ProgramView) -> Reenergizing | None:

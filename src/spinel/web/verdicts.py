@@ -23,6 +23,7 @@ from spinel.actions.job_week import Day
 from spinel.actions.kit import Wearer
 from spinel.actions.may_do import WhoMay
 from spinel.actions.permits import PermitView
+from spinel.actions.procedures import Checklist
 from spinel.actions.program_view import ProgramView
 from spinel.actions.register import OnePerson
 from spinel.actions.revisions import Effects
@@ -369,6 +370,11 @@ def improvements(listed: Sequence[Better], today: date) -> Said:
     """How many are open, and how many of them are late."""
     open_ = [b for b in listed if b.state in ("proposed", "accepted")]
     return say("verdict-improvements", count=len(open_), late=sum(b.late(today) for b in open_))
+
+
+def checklist(found: Checklist) -> Said:
+    """Has anybody gone by it, and what does it lack?"""
+    return say("verdict-checklist", first="yes" if found.first_time else "no", without=len(found.without_picture))
 
 
 def week(days: Sequence[Day], today: date) -> Said:

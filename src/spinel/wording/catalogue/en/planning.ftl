@@ -77,5 +77,5 @@ run-out-person = somebody on it may not do it any more: { $why }
 job-paper = Plan of { $number }
 job-paper-title = Plan and assessment of a job
 job-paper-allows-nothing = This paper allows nothing: a { -permit } or a { -program } does.
-place-drawing = The one-line round the place
+place-drawing = { -one_line(form: "One") } round the place
 place-drawing-cap = { -one_line(form: "One") } round the place as it stood at { $at }: live parts beside it are drawn live.
