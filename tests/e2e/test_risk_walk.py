@@ -1,10 +1,13 @@
 """A stranger plans, assesses with three who answer alone, and equips a job by the screens alone; and an item that fails
 its look goes out of use for everybody. Clicks and pages are counted."""
 
+import re
+import time
 from datetime import UTC, datetime, timedelta
 
 from playwright.sync_api import expect
 
+from spinel.demo.people import PASSWORD
 from spinel.demo.site import element_id
 
 
@@ -41,7 +44,10 @@ def opinion(page, job, likely, more=""):
     press(page, "Give my opinion, for good")
 
 
-def test_three_opinions_at_once_each_alone_then_side_by_side_and_agreed(somebody):
+def test_a_stranger_plans_assesses_equips_and_permits_a_job(somebody):
+    """Three opinions at once, each alone, then side by side and agreed; then the plan, the permit that takes over from
+    it, the device that was agreed to be set, clothing, briefing and acceptance."""
+    began = time.monotonic()
     maren, wanda, nils, sorcha = (somebody(login) for login in ("maren", "wanda", "nils", "sorcha"))
     lead = Counted(maren)
     maren.goto(f"/network?e={element_id('MC1')}")
@@ -73,6 +79,8 @@ def test_three_opinions_at_once_each_alone_then_side_by_side_and_agreed(somebody
     expect(maren.locator(".opinions")).to_contain_text("Water drips from the duct")
     expect(maren.locator("#helps")).to_contain_text("from 914", timeout=60_000)
     maren.reload()
+    setting = maren.locator("#option option", has_text="F-A1 with 0.1 s").first.get_attribute("value")
+    maren.locator("#option").select_option(setting)
     for hazard in ("shock", "damp"):
         maren.locator(f"#severity_{hazard}").select_option("4")
     for hazard in ("shock", "arc", "damp"):
@@ -81,9 +89,81 @@ def test_three_opinions_at_once_each_alone_then_side_by_side_and_agreed(somebody
         lead.click(maren.locator(f'[name=agreed_{hazard}][value="yes"]'))
     lead.click(maren.get_by_role("button", name="Record what is agreed"))
     expect(maren.locator("h1")).to_contain_text("Agreed")
-    expect(wanda.locator("main")).not_to_contain_text("Traceback")
-    print(f"\nasked, assessed and agreed: {lead.clicks} clicks of whoever leads")
-    assert lead.clicks < 25
+    assessed = lead.clicks
+
+    lead.click(maren.get_by_role("link", name=job))
+    maren.get_by_label("Why would it have to be live?").select_option("added_hazard")
+    lead.click(maren.get_by_role("button", name="Decide"))
+    maren.get_by_label("What happens when it is switched off?").select_option("fall")
+    maren.get_by_label("Name that hazard, at this place").fill("The ramp sinks on the deck")
+    maren.get_by_label("Who would be hurt?").fill("Passengers aboard")
+    maren.locator("#added_hazard-confirmed_by").fill("Piet Osei")
+    for name in ("no_other_supply", "no_other_time", "no_temporary_supply"):
+        lead.click(maren.locator(f'input[name="fact_{name}"][value="yes"]').first.locator(".."))
+    maren.get_by_label("Anything to add").fill("The linkspan holds a vessel's ramp on pressure")
+    lead.click(maren.get_by_role("button", name="Decide"))
+    expect(maren.locator("#decision")).to_contain_text("Live, by permit")
+    lead.click(maren.get_by_role("link", name="When and by whom"))
+    maren.locator("#in_charge").select_option(label="Sorcha Maddern")
+    lead.click(maren.locator('input[name="workers"]').locator("..").filter(has_text="Wanda Keogh"))
+    lead.click(maren.locator('input[name="attendants"]').locator("..").filter(has_text="Jory Pell"))
+    maren.get_by_label("Special remarks").fill("The duct drips when the tide is in")
+    lead.click(maren.get_by_role("button", name="Plan it"))
+    lead.click(maren.get_by_role("link", name=job))
+    lead.click(maren.get_by_role("button", name="Prepare the energized work permit"))
+    number = re.search(r"EWP-\d+", maren.url).group()
+    expect(maren.locator("#special")).to_have_value("The duct drips when the tide is in")
+    lead.click(maren.get_by_role("button", name="Save"))
+    expect(maren.locator(".conditions")).to_contain_text("F-A1 is not set")
+    lead.click(maren.get_by_role("button", name="Submit for approval"))
+    print(
+        f"\nasked, assessed and agreed: {assessed} clicks of whoever leads; planned, decided, permit asked for: {lead.clicks}"
+    )
+    assert assessed < 25 and lead.clicks < 50
+
+    ruth, tavi = somebody("ruth"), somebody("tavi")
+    for page, name in ((ruth, "Approve and sign"), (tavi, "Issue the permit")):
+        page.goto(f"/permits/{number}")
+        page.get_by_label("Your password again").fill(PASSWORD)
+        press(page, name)
+    # dressed of what the site owns, item by item
+    field = Counted(sorcha)
+    sorcha.goto(f"/permits/{number}/kit")
+    while sorcha.locator(".zone > div > form button").count():
+        field.click(sorcha.locator(".zone > div > form button").first)
+        sorcha.wait_for_load_state()
+    expect(sorcha.locator("main")).to_contain_text("has it")
+    sorcha.goto(f"/permits/{number}")
+    for box in sorcha.locator('input[name="covered"]').all():
+        field.click(box.locator(".."))
+    sorcha.get_by_label("What is special this time").last.fill("The duct drips")
+    field.click(sorcha.get_by_role("button", name="Record the briefing"))
+    expect(sorcha.locator(".said")).to_contain_text("Briefing recorded")
+    wanda.goto(f"/permits/{number}")
+    for box in wanda.locator('input[name="statements"]').all():
+        box.locator("..").click()
+    press(wanda, "I sign these three")
+    expect(wanda.locator(".said")).to_contain_text("three statements are recorded")
+    for login, name in (("jory", "I sign: I was briefed"), ("piet", "Sign: workers are qualified and briefed")):
+        other = somebody(login)
+        other.goto(f"/permits/{number}")
+        press(other, name)
+        expect(other.locator(".said")).to_contain_text(re.compile("[Ss]igned"))
+    bram = somebody("bram")
+    bram.goto(f"/permits/{number}")
+    bram.get_by_label("How F-A1 was seen to be so").fill("0.1 s read on its display")
+    bram.get_by_label("Who else saw it").select_option(label="Sorcha Maddern")
+    press(bram, "F-A1 is set as agreed")
+    expect(bram.locator(".said")).to_contain_text("it is set")
+    sorcha.goto(f"/permits/{number}")
+    for answer in sorcha.locator('.ready input[value="yes"]').all():
+        field.click(answer.locator(".."))
+    sorcha.get_by_label("Tools and loose parts that go in").fill("7")
+    field.click(sorcha.get_by_role("button", name="Accept: the work may start"))
+    expect(sorcha.get_by_role("heading", level=1)).to_contain_text("Yes: in force")
+    minutes = (time.monotonic() - began) / 60
+    print(f"in the field: {field.clicks} clicks of whoever is in charge; all of it {minutes:.1f} min by script")
+    assert field.clicks < 40
 
 
 def test_a_glove_that_leaks_goes_out_of_use_for_everybody_by_the_tablet_alone(somebody):

@@ -15,3 +15,4 @@ risk-subject-reenergizing = { -reenergize(form: "One") }
 risk-of-what-is-closed-again = { -reenergize } is assessed where something is closed again
 reenergizing-nothing = Nothing is closed again after it.
 risk-ask-about-the-work = Ask about the work.
+again-assess = Assess it
