@@ -6,7 +6,7 @@ from hypothesis import strategies as st
 
 from demo_acts import MOMENT, act, the_site
 from saying import en
-from spinel.actions import jobs, people, permits, programs, records
+from spinel.actions import gear, jobs, people, permits, programs, records
 from spinel.demo.site import element_id
 from spinel.store.database import database as db
 
@@ -24,6 +24,8 @@ def every_line():
             yield "permit", number, j.title
     for p in programs.lines(site):
         yield "program", p.number, p.title
+    for item in gear.everything(site):
+        yield "gear", item.number, f"{item.kind_id}, {item.place}"
     for who in people.everybody(site):
         yield "person", who.name, who.login
 
@@ -104,3 +106,13 @@ def test_what_is_made_later_is_found_at_once_and_a_name_that_changed_by_its_new_
     db.execute_sql("UPDATE job SET title = 'Renamed entirely' WHERE number = ?", (number,))
     assert [h.title for h in hits("zoë")] == ["Zoë Berg"]
     assert hits("unheard") == [] != hits("entirely")
+
+
+def test_an_item_out_of_use_reads_so_wherever_it_is_found_and_where_it_lies_now():
+    item = next(i for i in gear.everything(the_site()) if i.barred)
+    hit = next(h for h in hits(item.number) if h.kind == "gear")
+    assert "out of use" in en(hit.detail) and hit.key == item.number
+    good = next(i for i in gear.everything(the_site()) if i.holder_id is not None and not i.barred)
+    gear.give_back(act("maren"), good.number, "Shelf by the north door")
+    assert "Shelf by the north door" in en(next(h for h in hits(good.number) if h.kind == "gear").detail)
+    assert good.number in {h.title for h in hits("north door")}

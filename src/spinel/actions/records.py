@@ -8,7 +8,7 @@ from datetime import datetime
 from spinel.actions.acting import utc_moment
 from spinel.actions.site import Site, on_site
 from spinel.core.permit.life import NAMES, expired
-from spinel.core.said import Sayable, joined
+from spinel.core.said import Sayable, joined, say
 from spinel.core.switching.life import NAMES as PROGRAM_NAMES
 from spinel.store import keys, ledger, search
 from spinel.store.ledger import Entry, Verdict
@@ -90,4 +90,10 @@ def _hit(found: search.Findable, now: datetime) -> Hit:
         # one that has run out never reads as in force
         over = expired(found.state, utc_moment(found.window_end), now, over=bool(found.over))
         state = NAMES["expired" if over else found.state]
-    return Hit(found.kind, found.key, found.title, joined(state, found.detail, between=", "))
+    detail: Sayable = found.detail
+    if found.kind == "gear":
+        kind, _, place = found.detail.partition(", ")
+        # what nobody may use never reads as any other
+        state = say(f"gear-state-{found.state}") if found.state else ""
+        detail = joined(say(f"gear-kind-{kind.replace('_', '-')}"), place, between=", ")
+    return Hit(found.kind, found.key, found.title, joined(state, detail, between=", "))

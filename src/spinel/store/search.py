@@ -9,8 +9,8 @@ from spinel.store.database import DatabaseError, database, rows
 
 @dataclass(frozen=True)
 class Findable:
-    """``kind``: equipment, job, permit, program or person. ``state``: of a permit or a program; ``window_end``,
-    ``over``: of a permit."""
+    """``kind``: equipment, job, permit, program, gear or person. ``state``: of a permit, a program or gear;
+    ``window_end``, ``over``: of a permit."""
 
     kind: str
     key: str
@@ -21,10 +21,12 @@ class Findable:
     over: int
 
 
-_FOUND = """SELECT f.kind, f.key, f.title, f.detail, coalesce(p.state, q.state, ''),
+_FOUND = """SELECT f.kind, f.key, f.title, f.detail,
+    coalesce(p.state, q.state, iif(g.retired, 'retired', iif(g.barred <> '', 'out', '')), ''),
     coalesce(p.window_end, ''), coalesce(p.over, 0) FROM findable f
 LEFT JOIN permit p ON f.kind = 'permit' AND p.number = f.key
 LEFT JOIN program q ON f.kind = 'program' AND q.number = f.key
+LEFT JOIN gear g ON f.kind = 'gear' AND g.number = f.key
 WHERE {where}
 ORDER BY f.kind <> 'equipment', f.kind <> 'job', f.kind <> 'permit', f.kind <> 'program',
     f.kind = 'equipment' AND f.title NOT LIKE ? ESCAPE '\\', (f.kind = 'equipment') * length(f.title), f.rowid DESC
@@ -71,6 +73,7 @@ WHERE e.value ->> '$.tag' IS NOT NULL
 UNION ALL SELECT 'job', number, number, title FROM job
 UNION ALL SELECT 'permit', p.number, p.number, j.title FROM permit p JOIN job j ON j.id = p.job_id
 UNION ALL SELECT 'program', p.number, p.number, j.title FROM program p JOIN job j ON j.id = p.job_id
+UNION ALL SELECT 'gear', number, number, kind || ', ' || place FROM gear
 UNION ALL SELECT 'person', login, name, login FROM person"""
 
 
