@@ -8,11 +8,22 @@ from peewee import IntegrityError
 
 from demo_acts import DESIGN, HAZARD, MOMENT, PASSWORD, act, actor, element_id, person, the_site
 from saying import en
-from spinel.actions import board, jobs, network, people, permit_approval, permit_moves, permits, qualifying, records
+from spinel.actions import (
+    board,
+    jobs,
+    network,
+    people,
+    permit_approval,
+    permit_moves,
+    permits,
+    qualifying,
+    records,
+    task_library,
+)
 from spinel.actions.expiry import note_expired
 from spinel.core.errors import InputError, NotAllowed, Refusal, Stale
 from spinel.core.permit.life import STATES
-from spinel.core.permit.place import PLACE
+from spinel.core.permit.place import PLACE, check_place
 from spinel.core.profile import NORTH_AMERICAN
 from spinel.demo.site import document
 from spinel.store.database import database
@@ -460,3 +471,15 @@ def test_whoever_watches_signs_the_briefing_and_nobody_for_them():
     assert view(number).owes_attendance() == {}
     with pytest.raises(Refusal):
         go(number, "attend", "jory")
+
+
+def test_what_the_task_asks_of_the_place_is_answered_too():
+    """A task with needs of its own keeps them on the permit, and the place is not ready before they are there."""
+    number = make_draft()
+    needs = view(number).content["task"]
+    known = task_library.kept(the_site(), "retorque").task
+    assert tuple(needs["place"]) == known.place and tuple(needs["wear"]) == known.wear
+    for answers in (READY, READY | {"task": "no"}, READY | {"task": ""}):
+        with pytest.raises(InputError, match="place_task"):
+            check_place(answers, task_asks=True)
+    assert check_place(READY | {"task": "yes"}, task_asks=True)["task"] == "yes"

@@ -379,6 +379,12 @@ def retire(act: Act, number: str, reason: str) -> None:
         unit.record("gear retired", f"gear:{row.number}", {"because": why})
 
 
+@on_site
+def given_for(site: Site, number: str) -> list[Item]:
+    """What somebody has just now for a job, a permit or a program, by its number."""
+    return [i for i in everything(site) if i.held_for == number and i.holder and not i.retired]
+
+
 @dataclass(frozen=True)
 class GearDue:
     item: Item

@@ -171,7 +171,7 @@ def accept(act: Act, number: str, version: int, signed_hash: str, place: Mapping
             raise Refusal(say("permit-moves-before-acceptance"), reason, say("permit-moves-then-accept"))
         need_people(unit, seen)
         need_covered(unit.site.as_it_is(), seen)
-        detail["place"] = check_place(place)
+        detail["place"] = check_place(place, bool(seen.content["task"].get("place")))
         detail["tools_in"] = count(tools_in, "tools_in")
         return {"suspended_because": ""}
 

@@ -31,6 +31,8 @@ from spinel.store import permits as store
 from spinel.store.models import Job, Permit, PermitRecord
 from spinel.store.numbering import next_number
 
+#: What a task asks beside energy and voltage, as a permit keeps it.
+TASK_NEEDS = ("instruments", "tools", "wear", "place", "hazards")
 #: Records that a device was set for a permit, and put back.
 SET, PUT_BACK = "device set", "device put back"
 
@@ -414,6 +416,7 @@ def _content(here: SiteNow, job: Job, plan: Plan, draft_number: int) -> dict[str
             "doors": chosen.doors,
             "skill": chosen.skill,
             "version": job.task_version,
+            **{name: list(getattr(chosen, name)) for name in TASK_NEEDS},
         },
         "facts": shapes.read("facts", job.facts),
         "conditions": assessing.conditions(here.site, job),

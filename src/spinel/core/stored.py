@@ -192,7 +192,10 @@ def _permit_from_2(c: dict[str, Any]) -> dict[str, Any]:
     agreed on as an inherent control is a condition."""
     task = c.get("task")
     c = {"conditions": [], **c}
-    return {**c, "task": {"skill": task["id"], "version": 0, **task}} if task else c
+    if not task:
+        return c
+    needs: dict[str, Any] = {name: [] for name in ("instruments", "tools", "wear", "place", "hazards")}
+    return {**c, "task": {"skill": task["id"], "version": 0, **needs, **task}}
 
 
 UPGRADES: Mapping[tuple[str, int], Callable[[dict[str, Any]], dict[str, Any]]] = {

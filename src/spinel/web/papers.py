@@ -13,7 +13,7 @@ from urllib.parse import urlencode
 
 from flask import Blueprint, Response, current_app, g, render_template, request, url_for
 
-from spinel.actions import assessing, attachments, job_plan, jobs, permits, positions, program_view, records
+from spinel.actions import assessing, attachments, gear, job_plan, jobs, permits, positions, program_view, records
 from spinel.core.errors import InputError, NotFound
 from spinel.core.isolation.reenergizing import reenergizing
 from spinel.core.people import role_name
@@ -144,6 +144,7 @@ def _permit(number: str, for_pdf: bool = False) -> dict[str, object]:
         "permit": seen,
         "c": seen.content,
         "waited": positions.waited_for(site(), seen),
+        "given": gear.given_for(site(), number),
         **_place(seen.content["equipment"]["id"], for_pdf),
         **emergency_of(seen.content["equipment"]["location"], seen.content["equipment"]["voltage_v"]),
         **_live("permits.page", "papers.permit_pdf", number=number),

@@ -7,11 +7,11 @@ from typing import Any
 
 from flask import Blueprint, g, render_template, request, url_for
 
-from spinel.actions import people, permit_approval, permit_moves, permits, positions, rosters
+from spinel.actions import gear, people, permit_approval, permit_moves, permits, positions, rosters
 from spinel.actions.acting import Act
 from spinel.core.errors import InputError, NotAllowed
 from spinel.core.permit.life import ENDED, MOVES, check_move
-from spinel.core.permit.place import PLACE
+from spinel.core.permit.place import OF_THE_TASK, PLACE
 from spinel.core.permit.positions import Position
 from spinel.core.quantities import WORKING_DISTANCE_MM
 from spinel.core.said import Sayable, say
@@ -41,6 +41,7 @@ def _page(number: str, failed: forms.Failed | None = None):
         "permits/permit.html", permit=seen, c=seen.content, failed=failed, lacking=lacking, MOVES=MOVES, place=PLACE,
         **emergency_of(seen.content["equipment"]["location"], seen.content["equipment"]["voltage_v"]),
         why_not=_why_not(seen, unsigned), waited=positions.waited_for(site(), seen), answer=answer,
+        given=gear.given_for(site(), number),
         first_briefing=first, briefable=_briefable(seen), expected=seen.everybody if first else (), twice=_twice(seen),
         everybody=[(p.id, p.name) for p in people.everybody(site()) if p.active],
     )  # fmt: skip
@@ -207,7 +208,7 @@ def _vouch(a: Act, number: str, version: int) -> None:
 
 
 def _accept(a: Act, number: str, version: int) -> None:
-    place = {key: forms.text(f"place_{key}") for key in PLACE}
+    place = {key: forms.text(f"place_{key}") for key in (*PLACE, OF_THE_TASK)}
     permit_moves.accept(a, number, version, forms.text("content_hash"), place, forms.text("tools_in"))
 
 

@@ -20,13 +20,18 @@ PLACE = {
 }
 
 
-def check_place(answers: Mapping[str, str]) -> dict[str, str]:
+#: Answered too where the task asks something of the place: of a battery an eyewash within reach, and no sparks.
+OF_THE_TASK = "task"
+
+
+def check_place(answers: Mapping[str, str], task_asks: bool = False) -> dict[str, str]:
     """The answers to keep. InputError beside the first that is not yes: the work waits until the place is made so.
 
     >>> check_place(dict.fromkeys(PLACE, "yes")) == dict.fromkeys(PLACE, "yes")
     True
     """
-    for key in PLACE:
+    asked = (*PLACE, OF_THE_TASK) if task_asks else tuple(PLACE)
+    for key in asked:
         if answers.get(key, "") != "yes":
             raise InputError(f"place_{key}", answers.get(key, ""), say("place-made-so-first"))
-    return dict.fromkeys(PLACE, "yes")
+    return dict.fromkeys(asked, "yes")

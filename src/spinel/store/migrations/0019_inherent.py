@@ -35,7 +35,7 @@ def up(migrator: Any, db: Any) -> None:
     version = db.execute_sql("PRAGMA schema_version").fetchone()[0]
     db.execute_sql("PRAGMA writable_schema = ON")
     db.execute_sql(
-        "UPDATE sqlite_schema SET sql = replace(sql, ?, ?) WHERE type = 'table' AND name = 'field_event'",
+        "UPDATE sqlite_schema SET sql = replace(sql, ?, ?) WHERE type = 'table' AND name LIKE '%\\_event' ESCAPE '\\'",
         (BEFORE, AFTER),
     )
     db.execute_sql(f"PRAGMA schema_version = {version + 1}")

@@ -79,3 +79,6 @@ job-paper-title = Plan and assessment of a job
 job-paper-allows-nothing = This paper allows nothing: a { -permit } or a { -program } does.
 place-drawing = { -one_line(form: "One") } round the place
 place-drawing-cap = { -one_line(form: "One") } round the place as it stood at { $at }: live parts beside it are drawn live.
+permit-needs = Beyond what energy and voltage ask
+permit-given = Given for it
+place-task = As the task asks: { LIST($needs, between: "; ") }?
