@@ -34,7 +34,7 @@ SHOTS = (
     ("risk", "wanda", "/jobs/J-0016/risk", (1280, 1100)),
     ("job-decision", "maren", "/jobs/J-0009", DESK),
     ("permit", "maren", "/permits/EWP-0003", DESK),
-    ("permit-edit", "maren", "/permits/EWP-0005/edit", DESK),
+    ("week", "maren", "/jobs/week", DESK),
     ("acceptance-tablet", "sorcha", "/permits/EWP-0006", TABLET),
     ("board-phone", "sorcha", "/", PHONE),
     ("records", "edda", "/records?verify=1", DESK),

@@ -1,5 +1,6 @@
 """What was agreed on at the source: as conditions of a permit, set and put back; and as proposals of the site."""
 
+from dataclasses import replace
 from datetime import timedelta
 
 import pytest
@@ -20,6 +21,7 @@ from spinel.actions import (
     waiting,
 )  # fmt: skip
 from spinel.actions.board import board
+from spinel.actions.expiry import note_expired
 from spinel.core.errors import InputError, NotAllowed, Refusal, Stale
 from spinel.core.gear.items import why_not
 from spinel.core.permit.place import PLACE
@@ -153,6 +155,31 @@ def test_a_permit_that_was_suspended_while_set_still_owes_the_way_back():
         go(number, "cancel", "maren", "No longer needed")
     go(number, "put_back", "tavi", "F-A1", person("ivo"), "0.3 s read on its display")
     go(number, "cancel", "maren", "No longer needed")
+
+
+def test_a_permit_that_ran_out_before_anybody_accepted_it_still_owes_the_way_back():
+    """It is cancelled by itself; what was set for it is set all the same, is on the board, and can be put back."""
+    number = issued()
+    go(number, "set_device", "bram", "F-A1", person("ivo"), "0.1 s read on its display")
+    late = MOMENT + timedelta(hours=3)
+    assert number in note_expired(the_site(), late)
+    assert permits.view(the_site(), number, late).state == "cancelled"
+    assert [(e.tag, n) for e, n in board(the_site(), late).set_for] == [("F-A1", number)]
+    permit_moves.put_back(
+        act("bram", hours=3), number, view(number).version, "F-A1", person("ivo"), "0.3 s read on its display"
+    )
+    assert board(the_site(), late).set_for == ()
+    with pytest.raises(InputError):
+        permit_moves.put_back(act("bram", hours=3), number, view(number).version, "F-A1", person("ivo"), "Once more")
+
+
+def test_what_a_setting_is_says_nothing_of_where_a_device_stands():
+    """The rules of switching see the same device before and after: known as it was, checked as it was."""
+    number, before = issued(), device()
+    proofs = the_site().as_it_is().field.proofs
+    go(number, "set_device", "bram", "F-A1", person("ivo"), "0.1 s read on its display")
+    after = device()
+    assert replace(after, set_for="") == before and the_site().as_it_is().field.proofs == proofs
 
 
 def propose(job="J-0015", owner="ruth", days=10, cost="A day's wage", **changes):

@@ -105,6 +105,8 @@ class Board:
     waiting: tuple[permits.PermitView, ...]
     off_normal: tuple[tuple[Element, DeviceNow], ...]
     unknown: tuple[Element, ...]
+    #: set otherwise than published, each with the permit that it is for
+    set_for: tuple[tuple[Element, str], ...]
 
 
 @on_site
@@ -157,6 +159,7 @@ def board(site: Site, now: datetime) -> Board:
         waiting=tuple(waiting),
         off_normal=off,
         unknown=unknown,
+        set_for=tuple((e, here.device(e).set_for) for e in switching if here.device(e).set_for),
     )
 
 

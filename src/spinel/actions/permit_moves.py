@@ -218,7 +218,7 @@ def put_back(act: Act, number: str, version: int, tag: str, seen_by: int | None,
 
 def _others_with(unit: Unit, seen: PermitView, tag: str) -> list[PermitView]:
     """Other permits that the device is set for."""
-    states = ("issued", "in_force", "suspended", "handed_back")
+    states = ("issued", "in_force", "suspended", "handed_back", "cancelled")
     return [
         other for other in permits.in_states(unit.site, states, unit.act.now)
         if other.number != seen.number and tag in other.set_now

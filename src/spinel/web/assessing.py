@@ -221,7 +221,9 @@ def _chosen(found: assessing.Assessing) -> dict[str, Any] | None:
     if not raw:
         return None
     known = _option(found, raw)
-    if known is None or known["energy_cal_cm2"] is None or known["lasting"]:
+    # nothing would hold anybody to a setting that was agreed on for putting the voltage back
+    loose = known is not None and bool(known["sets"]) and found.subject == assessing.BACK
+    if known is None or known["energy_cal_cm2"] is None or known["lasting"] or loose:
         raise InputError("option", raw, say("risk-an-option-that-was-computed"))
     asked = found.content["energy_cal_cm2"]
     if exceeds({"energy_cal_cm2": known["base"]}, {"energy_cal_cm2": asked}):

@@ -69,7 +69,10 @@ MOVES: Mapping[str, Move] = {
         say("permit-life-sign-that-workers-are-qualified-and-briefed"),
     ),
     "set": Move(("issued", "suspended"), "", _AT_DEVICES, say("permit-life-set-a-device")),
-    "put_back": Move(("issued", "suspended", "handed_back"), "", _AT_DEVICES, say("permit-life-put-a-device-back")),
+    # also of one that ended while it was set: what is so in the field is so
+    "put_back": Move(
+        ("issued", "suspended", "handed_back", "cancelled"), "", _AT_DEVICES, say("permit-life-put-a-device-back")
+    ),
     "accept": Move(("issued",), "in_force", ("person_in_charge",), say("permit-life-accept-a-permit")),
     "suspend": Move(("issued", "in_force"), "suspended", _EVERYBODY, say("permit-life-suspend-a-permit")),
     "clear": Move(

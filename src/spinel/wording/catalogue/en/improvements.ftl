@@ -67,3 +67,8 @@ story-permit-device-set = set { $tag }, { $seen_by } saw it: “{ $how }”
 story-permit-device-put-back = put { $tag } back, { $seen_by } saw it: “{ $how }”
 act-set = set for a permit
 fact-setting = Setting
+wall-set = { $count ->
+    [one] [b]1[/] device set otherwise than published
+   *[other] [b]{ $count }[/] devices set otherwise than published
+  }
+wall-set-for = for
