@@ -250,6 +250,27 @@ class TestLookBack:
         gear.test(act("maren", minutes=1), "M-12", TODAY, "QT", "Lab", good=False)
         assert proofs(first) == [] == proofs(second)
 
+    @pytest.mark.parametrize("beside", ["LD-1", "PU-1"])
+    def test_leads_and_a_proving_unit_take_along_what_was_proved_with_them(self, open_db, beside):
+        number = under_way("CTL-1", until="instrument_before")
+        for typed in ("M-14", "none such", "LD-1, G-23", "LD-1 LD-99"):
+            with pytest.raises(InputError) as error:
+                confirm(number, with_it=typed)
+            assert error.value.field == "with_it"
+        confirm(number, with_it=f" {beside.lower()} ")
+        run(number)
+        assert proofs(number)
+        assert number in gear.bar(act("jory", minutes=1), beside, "A nick at the tip").proofs and proofs(number) == []
+
+    def test_leads_that_go_out_of_use_while_they_are_used_void_what_they_showed(self, open_db):
+        number = under_way("CTL-1", until="instrument_before")
+        confirm(number, with_it="LD-1, PU-1")
+        run(number, until="instrument_after")
+        gear.bar(act("jory", minutes=1), "LD-1", "A nick at the tip")
+        confirm(number)
+        seen = program_view.view(the_site(), number)
+        assert (seen.state, seen.current.value, proofs(number)) == ("stopped", "instrument_before", [])
+
     def test_a_program_under_way_with_it_goes_no_further(self, open_db):
         number = under_way("CTL-1", until="handover")
         assert proofs(number)

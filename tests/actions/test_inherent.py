@@ -101,6 +101,9 @@ def test_what_was_agreed_is_a_condition_and_lowers_no_figure():
     assert [en(c["what"]) for c in content["conditions"]] == ["F-A1 with 0.1 s short-time delay"]
     assert "Set F-A1" in en(content["steps"][0]) and "Put F-A1 back" in en(content["steps"][-1])
     assert content["hazard"]["energy_cal_cm2"] > 2.13
+    # and what would be closed again, with the figures of whoever stands there
+    again = {r["tag"]: r["energy_cal_cm2"] for r in content["reenergizing"]}
+    assert again["F-A1"] == the_site().as_it_is().study.hazard(element_id("F-A1")).energy_cal_cm2
 
 
 def test_nothing_begins_before_it_is_set_and_nothing_is_over_before_it_is_put_back():

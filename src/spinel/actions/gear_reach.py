@@ -35,7 +35,10 @@ def proved_with(site: Site, number: str, after: int) -> list[tuple[str, str, Pro
     """Proofs in force of every hold that used an instrument after a record: program, hold, and the proof. By the order
     of what was recorded, never by the clock; such a hold counts with all that this kind of instrument proved for it."""
     row = store.one(number)
-    kinds = ("", DETECTOR) if row is not None and row.kind == DETECTOR else ("", CONTACT)
+    kinds: tuple[str, ...] = ("", DETECTOR) if row is not None and row.kind == DETECTOR else ("", CONTACT)
+    if row is not None and row.kind == "proving_unit":
+        # either kind is proved on one
+        kinds = ("", DETECTOR, CONTACT)
     standing = site.as_it_is().field.proofs if site.published() else ()
     standing = tuple(p for p in standing if p.instrument in kinds)
     found = []

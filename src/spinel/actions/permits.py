@@ -21,6 +21,9 @@ from spinel.core import stored as shapes
 from spinel.core import texts
 from spinel.core.errors import InputError, NotFound, Refusal
 from spinel.core.hazard import Hazard
+from spinel.core.isolation.reenergizing import reenergizing
+from spinel.core.network.document import Element
+from spinel.core.permit.decision import never_dead
 from spinel.core.permit.justification import QUESTIONS
 from spinel.core.permit.life import ENDED, SIGNED, check_move, expired
 from spinel.core.profile import spoken_in
@@ -420,6 +423,7 @@ def _content(here: SiteNow, job: Job, plan: Plan, draft_number: int) -> dict[str
         },
         "facts": shapes.read("facts", job.facts),
         "conditions": assessing.conditions(here.site, job),
+        "reenergizing": _closed_again(here, element),
         "steps": list(plan.steps),
         "practices": list(plan.practices),
         "justification": {
@@ -452,6 +456,18 @@ def _content(here: SiteNow, job: Job, plan: Plan, draft_number: int) -> dict[str
         "profile": here.profile.id,
         "words": spoken_in(here.profile),
     }
+
+
+def _closed_again(here: SiteNow, element: Element) -> list[dict[str, Any]]:
+    """What is closed again should it be made dead after all, each with the figures of whoever stands at it."""
+    devices = () if never_dead(element) else reenergizing(here.study, element).devices
+    return [
+        {
+            "tag": c.element.tag, "energy_cal_cm2": c.hazard.energy_cal_cm2, "no_figure": c.hazard.no_figure,
+            "boundary_mm": c.hazard.boundary_mm, "working_distance_mm": c.hazard.working_distance_mm,
+        }
+        for c in devices
+    ]  # fmt: skip
 
 
 def _worst_side(worst: Hazard, chosen: Hazard) -> dict[str, Any] | None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
 from dataclasses import replace
 from typing import Any
@@ -15,6 +16,8 @@ from spinel.actions.program_view import ProgramView, stored, word, write
 from spinel.actions.read_again import may_read_again, second
 from spinel.core import texts
 from spinel.core.errors import InputError, NotFound
+from spinel.core.gear.items import why_not
+from spinel.core.gear.kinds import WITH_INSTRUMENTS
 from spinel.core.isolation import absence
 from spinel.core.isolation.instruments import DETECTOR, Instrument, shows
 from spinel.core.network.field import FAILED, INSTRUMENT_AFTER, INSTRUMENT_BEFORE, RESIDUAL
@@ -170,9 +173,13 @@ def _instrument(
     nobody uses it again before somebody has cleared it."""
     one = _chosen(unit, program, seen, step, said_of_it)
     detail["instrument"] = one.number
-    if step.value == INSTRUMENT_AFTER and one.barred:
-        # somebody took it out of use while it was being used: what it showed counts no more
-        return _void(unit, program, seen, step, say("instruments-barred", number=one.number, why=one.barred), detail)
+    if step.value == INSTRUMENT_AFTER:
+        # somebody took it, or what it was used with, out of use meanwhile: what it showed counts no more
+        used = [(one.number, one.barred), *_barred_with(unit, seen, step)]
+        if barred := next(((number, why) for number, why in used if why), None):
+            return _void(unit, program, seen, step, say("instruments-barred", number=barred[0], why=barred[1]), detail)
+    if beside := _used_with(unit, said_of_it):
+        detail["with"] = beside
     typed = _on_a_detector(said_of_it) if step.instrument == DETECTOR else _on_a_source(seen, one, said_of_it)
     detail |= typed
     if program.practice and (false := false_reading(seen, typed)):
@@ -187,6 +194,33 @@ def _instrument(
         unit.record(word(program, "instrument failed"), f"program:{program.number}", {**detail, "because": shown})
         return "another"
     return _void(unit, program, seen, step, shown, detail)
+
+
+def _used_with(unit: Unit, said_of_it: Mapping[str, str]) -> list[str]:
+    """Numbers of leads and of a proving unit that it was used with, as far as somebody typed them. InputError for what
+    is none, and for one that nobody may use."""
+    found = []
+    for typed in re.split(r"[,;\s]+", said_of_it.get("with_it", "").strip()):
+        if not typed:
+            continue
+        number = texts.INSTRUMENT.check(typed, "with_it")
+        try:
+            item = gear.one(unit.site, number)
+        except NotFound:
+            raise InputError("with_it", typed, say("readings-leads-or-a-proving-unit")) from None
+        if item.kind_id not in WITH_INSTRUMENTS:
+            raise InputError("with_it", typed, say("readings-leads-or-a-proving-unit"))
+        if why := why_not(item, gear.today(unit.site, unit.act.at)):
+            raise InputError("with_it", typed, say("readings-an-instrument-that-fits", why=why))
+        found.append(item.number)
+    return found
+
+
+def _barred_with(unit: Unit, seen: ProgramView, step: Step) -> list[tuple[str, Sayable]]:
+    """What any check before, that this one closes, was made with, and why nobody uses it by now."""
+    known = (r for r in seen.valid("confirmed") if "with" in r.detail and _was(seen, r.detail) == step)
+    numbers = dict.fromkeys(n for r in known for n in r.detail["with"])
+    return [(n, gear.one(unit.site, n).barred) for n in numbers]
 
 
 def _void(

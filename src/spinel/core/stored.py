@@ -191,7 +191,7 @@ def _permit_from_2(c: dict[str, Any]) -> dict[str, Any]:
     """Since shape 3 a task rests on one that people are qualified for; before, each was one of those. And what was
     agreed on as an inherent control is a condition."""
     task = c.get("task")
-    c = {"conditions": [], **c}
+    c = {"conditions": [], "reenergizing": [], **c}
     if not task:
         return c
     needs: dict[str, Any] = {name: [] for name in ("instruments", "tools", "wear", "place", "hazards")}

@@ -55,10 +55,12 @@ def last_record(before: str | None = None) -> int:
 
 
 def used(instrument: str, after: int) -> list[tuple[str, str]]:
-    """Number and hold of programs in which an instrument was used after a record, practice left out."""
+    """Number and hold of programs in which an instrument, its leads or its proving unit were used after a record,
+    practice left out."""
     query = """SELECT p.number, p.hold FROM program p JOIN program_record r ON r.program_id = p.id
         WHERE p.practice = 0 AND r.kind = 'confirmed' AND r.id > ? AND ? COLLATE NOCASE IN
-        (json_extract(r.detail, '$.instrument'), json_extract(r.detail, '$.low.instrument'))
+        (SELECT json_extract(r.detail, '$.instrument') UNION ALL SELECT json_extract(r.detail, '$.low.instrument')
+        UNION ALL SELECT value FROM json_each(r.detail, '$.with'))
         GROUP BY p.id ORDER BY p.id"""
     return [(number, hold) for number, hold in rows(query, after, instrument)]
 

@@ -51,6 +51,13 @@ def permit(number: str):
     return render_template("papers/permit.html", **_permit(number), missing=missing_packages())
 
 
+@pages.get("/permits/<number>/place")
+def place(number: str):
+    """The one-line round the place and its pictures, alone: for the briefing."""
+    seen = permits.view(site(), number, g.now)
+    return render_template("papers/_place.html", **_place(seen.content["equipment"]["id"], False))
+
+
 @pages.get("/permits/<number>.pdf")
 def permit_pdf(number: str):
     return _as_pdf("papers/permit.html", number, _permit(number, True))

@@ -199,6 +199,8 @@ def particulars(r: Record) -> Said:
     elif d.get("instrument"):
         reads, source = float(d["reading_v"]), float(d["source_v"])
         found.append(say("record-instrument", instrument=d["instrument"], reading_v=reads, source_v=source))
+    if d.get("with"):
+        found.append(say("record-with", numbers=tuple(d["with"])))
     if d.get("people"):
         found.append(say("record-people", people=tuple(d["people"])))
     for name, who in d.get("answered", {}).items():

@@ -72,6 +72,8 @@ KINDS: Mapping[str, GearKind] = {
 }  # fmt: skip
 #: Those that prove absence of voltage, one at a time.
 INSTRUMENTS = (CONTACT, LOW_IMPEDANCE, DETECTOR)
+#: What an instrument is used with: what it showed rests on them too.
+WITH_INSTRUMENTS = ("leads", "proving_unit")
 
 
 def kind(kind_id: str) -> GearKind:

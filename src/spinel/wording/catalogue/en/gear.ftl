@@ -427,3 +427,6 @@ gear-what-somebody-has-comes-back-first = what somebody has comes back before it
 gear-give-it-back-first = Have it given back first.
 gear-plain-letters = letters, digits and signs of a plain keyboard
 gear-a-number-that-there-is = the number of a job, { -permit } or { -program } that there is, or nothing
+used-with = Leads, proving unit (numbers)
+readings-leads-or-a-proving-unit = numbers of leads or of a proving unit of the register
+record-with = {" "}With { LIST($numbers, between: ", ") }.

@@ -16,3 +16,4 @@ risk-of-what-is-closed-again = { -reenergize } is assessed where something is cl
 reenergizing-nothing = Nothing is closed again after it.
 risk-ask-about-the-work = Ask about the work.
 again-assess = Assess it
+again-if-dead = Should it be made dead after all.
