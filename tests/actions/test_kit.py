@@ -48,3 +48,17 @@ def test_what_was_issued_for_a_permit_and_goes_out_of_use_suspends_it(open_db):
     other = next(p for p in permits.in_states(the_site(), ("in_force",), act("maren").now))
     assert other.number != PERMIT
     assert verify(the_site().path).found == ()
+
+
+def test_an_instrument_is_given_for_a_permit_only_where_it_does_for_what_is_exposed(open_db):
+    """At 480 V a detector for 800 to 36000 V tells nothing; nor does a meter of a lower category or range."""
+    at = permits.view(the_site(), PERMIT, act("maren").now).content["hazard"]
+    assert at["voltage_v"] == 480
+    with pytest.raises(Refusal, match="D-3"):
+        kit.issue(act("maren"), "D-3", "wanda", f" {PERMIT.lower()} ")
+    assert not gear.one(the_site(), "D-3").holder
+    kit.issue(act("maren"), "M-12", "wanda", PERMIT)
+    assert [i.number for i in gear.given_for(the_site(), PERMIT) if i.number == "M-12"] == ["M-12"]
+    # for nothing in particular anybody may carry it
+    kit.issue(act("maren"), "D-3", "wanda", "")
+    assert gear.one(the_site(), "D-3").holder == "Wanda Keogh"

@@ -130,8 +130,8 @@ def test_a_stranger_plans_assesses_equips_and_permits_a_job(somebody):
     field = Counted(sorcha)
     sorcha.goto(f"/permits/{number}/kit")
     while sorcha.locator(".zone > div > form button").count():
-        field.click(sorcha.locator(".zone > div > form button").first)
-        sorcha.wait_for_load_state()
+        with sorcha.expect_navigation():
+            field.click(sorcha.locator(".zone > div > form button").first)
     expect(sorcha.locator("main")).to_contain_text("has it")
     sorcha.goto(f"/permits/{number}")
     for box in sorcha.locator('input[name="covered"]').all():

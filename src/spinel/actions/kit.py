@@ -12,10 +12,12 @@ from spinel.actions.acting import Act
 from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core import texts
 from spinel.core.errors import InputError, Refusal
-from spinel.core.gear.items import Item
-from spinel.core.gear.kinds import HANDS, TRUNK
+from spinel.core.gear.items import Item, as_instrument
+from spinel.core.gear.kinds import HANDS, INSTRUMENTS, TRUNK
 from spinel.core.gear.wearing import Need, Offer, needs, offers
+from spinel.core.isolation.instruments import place_at, unfit
 from spinel.core.said import say
+from spinel.store import permits as permits_store
 
 
 @dataclass(frozen=True)
@@ -81,6 +83,32 @@ def take(act: Act, number: str, login: str, item: str, why: str) -> None:
     heavy = all(any(i.number == item for i in o.heavier) for o in offered)
     reason = texts.REASON.check(why, "why") if heavy else ""
     gear.issue(act, item, login, number, reason)
+
+
+@on_site
+def issue(act: Act, number: str, login: str, held_for: str) -> None:
+    """Give an item to somebody, for a permit where one is named: an instrument only where it does for a voltage that is
+    exposed there. Refusal with why for one that does for none."""
+    item = gear.one(act.site, number)
+    known = permits_store.permit(held_for.strip().upper())
+    if known is not None and item.kind_id in INSTRUMENTS:
+        _need_fit(act.site, item, permits.as_view(act.site, known, act.now))
+    gear.issue(act, number, login, held_for)
+
+
+def _need_fit(site: Site, item: Item, seen: permits.PermitView) -> None:
+    here = site.as_it_is()
+    element = here.network.element.get(seen.content["equipment"]["id"])
+    hazard = seen.content["hazard"]
+    exposed = [(v["voltage_v"], v["current"]) for v in hazard.get("voltages", ())]
+    instrument = as_instrument(item, here.day(seen.window_end))
+    ends = element.ends if element is not None else ()
+    whys = [
+        unfit(instrument, place_at(here.network, ends, volts, current), here.profile)
+        for volts, current in exposed or [(hazard["voltage_v"], hazard["current"])]
+    ]  # fmt: skip
+    if all(whys):
+        raise Refusal(say("kit-only-what-fits-is-given"), whys[0], say("gear-take-another"))
 
 
 def _sizes(items: Sequence[Item], person_id: int) -> dict[str, str]:

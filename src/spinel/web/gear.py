@@ -10,7 +10,7 @@ from typing import Any
 
 from flask import Blueprint, Response, g, redirect, render_template, request, url_for
 
-from spinel.actions import gear, gear_csv, gear_inspection, gear_intervals, people
+from spinel.actions import gear, gear_csv, gear_inspection, gear_intervals, kit, people
 from spinel.core.errors import InputError, NotFound
 from spinel.core.gear.inspection import NUMBER, YES, Challenge, agrees, challenges
 from spinel.core.gear.items import OUT, OVERDUE, RETIRED, SOON, UNTESTED, Item, due, state, why_not
@@ -176,7 +176,7 @@ def clear(number: str):
 @pages.post("/gear/item/<number>/issue")
 def issue(number: str):
     def do() -> None:
-        gear.issue(act(), number, forms.text("person"), forms.text("job"))
+        kit.issue(act(), number, forms.text("person"), forms.text("job"))
 
     return _of_item(number, "issue", "gear-issued", do)
 
