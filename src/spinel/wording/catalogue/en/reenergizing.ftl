@@ -1,9 +1,6 @@
 # Putting the voltage back
 again = { -reenergize(form: "One") }
-again-closed = Closed again
-again-energy = Worst incident energy
-again-boundary = { -arc_flash_boundary(form: "One") }
-again-who = By whom
+again-boundary = { -arc_flash_boundary }
 again-at = at { N($distance_mm) } mm
 again-metres = { METRES($mm) } m
 again-beyond = Beyond what may be worked at: by remote control, nobody in front of it.
