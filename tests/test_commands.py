@@ -3,6 +3,7 @@
 import csv
 import io
 import json
+from pathlib import Path
 
 import pytest
 from click.testing import CliRunner
@@ -186,3 +187,40 @@ def test_an_isolated_source_is_refused():
     doc["elements"].append({**source("z"), "id": "u2", "tag": "U2"})
     with pytest.raises(DocumentError, match="isolated utility source"):
         accept(doc)
+
+
+def test_a_study_as_a_workbook_holds_the_same_numbers_and_says_what_they_rest_on(demo_file, tmp_path):
+    from openpyxl import load_workbook
+
+    book = tmp_path / "study.xlsx"
+    assert run("study", demo_file, "--worst", "--format", "xlsx", "-o", str(book)).exit_code == 0
+    sheets = load_workbook(book)
+    head, *lines = sheets["study"].iter_rows(values_only=True)
+    plain = rows(run("study", demo_file, "--worst"))
+    assert list(head) == list(COLUMNS) and len(lines) == len(plain)
+    energy = COLUMNS.index("incident_energy_cal_cm2")
+    for line, row in zip(lines, plain, strict=True):
+        typed = row["incident_energy_cal_cm2"]
+        # a workbook keeps sixteen digits
+        assert line[energy] == (pytest.approx(float(typed), rel=1e-14) if typed else None)
+    about = dict(sheets["about"].iter_rows(min_row=2, values_only=True))
+    assert "Skerrow Point" in about["site"] and "qualified person" in about["caution"]
+    assert run("study", demo_file, "--format", "xlsx").exit_code == 2
+
+
+def test_findings_and_a_comparison_from_the_command_line(demo_file, tmp_path):
+    found = rows(run("study", demo_file, "--findings"))
+    assert found and {"finding", "location", "to_do"} <= set(found[0])
+    doc = json.loads(Path(demo_file).read_text())
+    next(e for e in doc["elements"] if e["tag"] == "F-A1")["curve"]["short_delay_s"] = 0.1
+    faster = tmp_path / "faster.json"
+    faster.write_text(json.dumps(doc))
+    better = rows(run("study", str(faster), "--compare", demo_file))
+    worse = rows(run("study", demo_file, "--compare", str(faster)))
+    assert {r["worse"] for r in better} == {"no"} and "yes" in {r["worse"] for r in worse}
+    mc1 = next(r for r in better if r["location"] == "MC1")
+    assert float(mc1["now_cal_cm2"]) < float(mc1["was_cal_cm2"])
+    assert rows(run("study", demo_file, "--compare", demo_file)) == []
+    assert run("study", demo_file, "--compare", demo_file, "--worst").exit_code == 2
+    missing = run("study", demo_file, "--case", "never", "-o", str(tmp_path / "none.csv"))
+    assert missing.exit_code == 1 and not (tmp_path / "none.csv").exists()
