@@ -154,3 +154,12 @@ def test_a_largest_matching_is_what_trying_out_every_assignment_gives(seed):
         if len(worn) == len(set(worn)):
             best = max(best, len(worn))
     assert most_dressed(fits) == best
+
+
+def test_what_is_ahead_is_ones_own_and_nothing_that_is_over():
+    number = planned(started(), start=70, end=72, workers=("nils",))
+    numbers = lambda who, everybody=False, hours=0: [  # noqa: E731
+        a.number for a in job_plan.ahead(the_site(), person(who), everybody, MOMENT + timedelta(hours=hours))
+    ]
+    assert number in numbers("nils") and number not in numbers("wanda") and number in numbers("wanda", everybody=True)
+    assert number not in numbers("nils", hours=72) and numbers("edda") == []

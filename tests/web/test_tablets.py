@@ -182,6 +182,9 @@ def test_a_calendar_is_read_by_whoever_has_its_address_and_by_nobody_else(app, s
     assert any(
         "Bram Castel" in str(e["SUMMARY"]) and e["DTSTART"].dt == (MOMENT - timedelta(days=3)).date() for e in events
     )
+    # what is planned stands there at its hours, for whoever is on it and for coordinators
+    planned = [e for e in events if "J-0017" in str(e.get("summary"))]
+    assert len(planned) == 1 and planned[0].decoded("dtend") > planned[0].decoded("dtstart")
     stranger = app.test_client().get("/calendar/" + "k" * 32 + ".ics")
     # and shows a stranger nothing of the site
     assert stranger.status_code == 404 and "EWP-" not in stranger.text and "Ferry" not in stranger.text

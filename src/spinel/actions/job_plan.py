@@ -199,6 +199,29 @@ def _tag(here: SiteNow, job: Job) -> str:
     return element.tag if element else job.element_id
 
 
+@dataclass(frozen=True)
+class Ahead:
+    """A job that is planned and not over."""
+
+    number: str
+    title: str
+    tag: str
+    start: datetime
+    end: datetime
+
+
+@on_site
+def ahead(site: Site, person_id: int, everybody: bool, now: datetime) -> list[Ahead]:
+    """Of one person, or all; the first to begin first. A part is with the one that leads it."""
+    here, found = site.as_it_is(), []
+    for job in store.planned():
+        planned = read(job)
+        mine = everybody or person_id in planned.everybody
+        if mine and planned.start is not None and planned.end is not None and planned.end > now:
+            found.append(Ahead(job.number, job.title, _tag(here, job), planned.start, planned.end))
+    return sorted(found, key=lambda a: (a.start, a.number))
+
+
 @on_site
 def together(site: Site, number: str) -> list[Together]:
     """The jobs that are done together with one, it among them, the one that leads first; nothing for one alone."""

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Any
 
 from flask import Blueprint, Response, g, redirect, render_template, request, session, url_for
 
-from spinel.actions import codes, falling_due, invitations, register, sessions
+from spinel.actions import codes, falling_due, invitations, job_plan, register, sessions
 from spinel.actions.acting import Actor
 from spinel.core.errors import InputError, Refusal
 from spinel.core.people import TASK
@@ -118,7 +118,21 @@ def calendar(token: str):
         made.add_component(
             _all_day(item.item.number, item.on, say("calendar-gear-due", number=item.item.number, kind=kind))
         )
+    for job in job_plan.ahead(site(), owner.id, "coordinator" in owner.roles, g.now):
+        made.add_component(_planned(job))
     return Response(made.to_ical(), mimetype="text/calendar")
+
+
+def _planned(job: job_plan.Ahead) -> Event:
+    from icalendar import Event
+
+    event = Event()
+    event.add("uid", f"{job.number}@{here().network.site.name}".replace(" ", "-"))
+    event.add("dtstamp", job.start)
+    event.add("dtstart", job.start)
+    event.add("dtend", job.end)
+    event.add("summary", words().say(say("calendar-job", number=job.number, tag=job.tag, title=job.title)))
+    return event
 
 
 def _event(one: falling_due.FallsDue) -> Event:

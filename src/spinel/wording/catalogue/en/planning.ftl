@@ -82,3 +82,4 @@ place-drawing-cap = { -one_line(form: "One") } round the place as it stood at { 
 permit-needs = Beyond what energy and voltage ask
 permit-given = Given for it
 place-task = As the task asks: { LIST($needs, between: "; ") }?
+calendar-job = { $number }, { $tag }: { $title }
