@@ -257,6 +257,16 @@ class TestLookBack:
             with pytest.raises(InputError) as error:
                 confirm(number, with_it=typed)
             assert error.value.field == "with_it"
+        if beside == "LD-1":
+            # leads below the voltage, or the category, of a place that is tested
+            for weak, ratings in (
+                ("LD-8", {"high_v": "20", "category": "4"}),
+                ("LD-9", {"high_v": "600", "category": "2"}),
+            ):
+                told = gear.NewItem(number=weak, kind_id="leads", ratings=ratings, tested=TODAY)
+                gear.add(act("maren"), told)
+                with pytest.raises(InputError, match=weak):
+                    confirm(number, with_it=weak)
         confirm(number, with_it=f" {beside.lower()} ")
         run(number)
         assert proofs(number)

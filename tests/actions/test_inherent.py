@@ -22,6 +22,7 @@ from spinel.actions import (
 )  # fmt: skip
 from spinel.actions.board import board
 from spinel.actions.expiry import note_expired
+from spinel.actions.verifying import verify
 from spinel.core.errors import InputError, NotAllowed, Refusal, Stale
 from spinel.core.gear.items import why_not
 from spinel.core.permit.place import PLACE
@@ -48,6 +49,11 @@ def agreed_job(title="Tighten a joint"):
     """A job at MC1 of which two people agreed that F-A1 is set faster."""
     job = jobs.start(act("maren"), element_id("MC1"), "retorque", title, "bus")
     jobs.answer(act("maren"), job, jobs.view(the_site(), job).version, HAZARD, "added_hazard", WHY, "bus")
+    agree_on(job)
+    return job
+
+
+def agree_on(job):
     asked = assessing.ask(act("maren"), job, [person("wanda"), person("nils")])
     for who in ("wanda", "nils"):
         marks = tuple(HazardMark(hazard=h, severity=3, likelihood=3) for h in ("shock", "arc"))
@@ -56,7 +62,6 @@ def agreed_job(title="Tighten a joint"):
             Agreed(hazard="arc", severity=3, likelihood=3, controls={}, agreed=True, note="")]  # fmt: skip
     version = assessing.of_job(the_site(), job, act("maren").actor).version
     assessing.agree(act("maren"), asked, version, kept, 2.13, FASTER, CONDITION)
-    return job
 
 
 def view(number):
@@ -134,7 +139,7 @@ def test_nothing_begins_before_it_is_set_and_nothing_is_over_before_it_is_put_ba
     assert view(number).state == "closed"
 
 
-def test_a_second_permit_keeps_what_the_first_puts_back():
+def test_what_another_works_by_stays_set_and_what_is_put_back_is_so_for_everybody():
     first, second = issued(), issued("Another joint", worker="nils")
     for number in (first, second):
         go(number, "set_device", "bram", "F-A1", person("ivo"), "0.1 s read on its display")
@@ -142,12 +147,56 @@ def test_a_second_permit_keeps_what_the_first_puts_back():
     go(first, "hand_back", "sorcha", "Covers on", "4")
     with pytest.raises(Refusal, match=f"set for {second} too"):
         go(first, "put_back", "bram", "F-A1", person("ivo"), "0.3 s again")
+    # ran out, and nobody has said that its people are back
+    late = act("bram", hours=3)
+    assert permits.view(the_site(), second, late.now).shown_state == "expired"
+    with pytest.raises(Refusal, match=f"set for {second} too"):
+        permit_moves.put_back(late, first, view(first).version, "F-A1", person("ivo"), "0.3 s again")
     go(second, "suspend", "edda", "Water is coming in")
-    go(first, "put_back", "bram", "F-A1", person("ivo"), "Left as it is, the other needs it")
-    assert device().set_for == second
+    go(first, "put_back", "bram", "F-A1", person("ivo"), "0.3 s read on its display")
+    assert device().set_for == "" and view(second).set_now == frozenset()
+    # the second goes on only once it is set for it anew
+    go(second, "resume", "maren", "A hose, now closed")
+    with pytest.raises(Refusal, match="F-A1 is not set"):
+        accept(second)
+    go(second, "set_device", "bram", "F-A1", person("ivo"), "0.1 s read on its display")
+    accept(second)
     go(second, "hand_back", "sorcha", "Covers on", "4")
     with pytest.raises(Refusal, match="still set"):
         go(second, "close", "maren", "no", "Nothing new")
+    assert verify(the_site().path).found == ()
+
+
+def test_of_a_suspended_permit_nothing_is_put_back_while_somebody_may_stand_there():
+    number = issued()
+    go(number, "set_device", "bram", "F-A1", person("ivo"), "0.1 s read on its display")
+    accept(number)
+    go(number, "suspend", "edda", "Smoke at the door")
+    with pytest.raises(Refusal, match="nobody has said that its place is empty"):
+        go(number, "put_back", "bram", "F-A1", person("ivo"), "0.3 s again")
+    go(number, "clear", "sorcha", "All out, covers on")
+    go(number, "put_back", "bram", "F-A1", person("ivo"), "0.3 s again")
+    assert device().set_for == ""
+
+
+def test_asking_anew_takes_no_condition_back_and_one_agreed_later_is_not_passed_over():
+    number = issued()
+    job = view(number).job
+    assessing.ask(act("maren"), job, [person("wanda"), person("nils")])
+    assert assessing.conditions(the_site(), jobs.stored(job))
+    # a permit that was written before anybody agreed on a setting
+    early = jobs.start(act("maren"), element_id("MC1"), "retorque", "Tighten one more", "bus")
+    jobs.answer(act("maren"), early, jobs.view(the_site(), early).version, HAZARD, "added_hazard", WHY, "bus")
+    permit = permits.draft(act("maren"), early)
+    plan = {**vars(permits.plan_of(view(permit))), "workers": (person("wanda"),), "in_charge": person("sorcha"),
+            "attendants": (person("jory"),), "window_start": MOMENT, "window_end": act("maren", hours=2).now}  # fmt: skip
+    permits.edit(act("maren"), permit, view(permit).version, permits.Plan(**plan))
+    agree_on(early)
+    with pytest.raises(Refusal, match="after it was written"):
+        go(permit, "submit", "maren")
+    permits.edit(act("maren"), permit, view(permit).version, permits.plan_of(view(permit)))
+    go(permit, "submit", "maren")
+    assert view(permit).to_set == ("F-A1",)
 
 
 def test_a_permit_that_was_suspended_while_set_still_owes_the_way_back():
@@ -250,3 +299,20 @@ def test_somebody_who_may_not_any_more_stops_the_permit_at_the_first_look_of_the
     assert run_out.note_run_out(the_site(), MOMENT) == []
     assert number in run_out.note_run_out(the_site(), MOMENT + timedelta(hours=1))
     assert view(number).state == "suspended" and "Wanda Keogh" in en(view(number).suspended_because)
+
+
+def test_work_that_begins_later_is_asked_about_on_its_own_day(monkeypatch):
+    """Somebody who may only from tomorrow on is no reason to stop today what begins tomorrow."""
+    number = issued()
+    known = standing.need
+    asked = []
+
+    def noted(here, person_id, name, task, kind, day):
+        asked.append(day)
+        known(here, person_id, name, task, kind, day)
+
+    monkeypatch.setattr(standing, "need", noted)
+    begins = the_site().as_it_is().day(view(number).window_start)
+    run_out.note_run_out(the_site(), MOMENT - timedelta(days=3))
+    assert begins in asked and all(day >= the_site().as_it_is().day(MOMENT - timedelta(days=3)) for day in asked)
+    assert view(number).state == "issued"

@@ -163,3 +163,10 @@ def test_what_is_ahead_is_ones_own_and_nothing_that_is_over():
     ]
     assert number in numbers("nils") and number not in numbers("wanda") and number in numbers("wanda", everybody=True)
     assert number not in numbers("nils", hours=72) and numbers("edda") == []
+
+
+def test_a_permit_that_ran_out_is_on_the_roster_now_and_in_no_ones_way_tomorrow():
+    duty = next(d for d in rosters.duties(the_site(), MOMENT)[person("nils")] if d.late)
+    now, tomorrow = MOMENT, MOMENT + timedelta(days=1)
+    assert rosters.clashes(duty, now, now + timedelta(hours=1), MOMENT)
+    assert not rosters.clashes(duty, tomorrow, tomorrow + timedelta(hours=1), MOMENT)

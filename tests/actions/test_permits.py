@@ -483,3 +483,19 @@ def test_what_the_task_asks_of_the_place_is_answered_too():
         with pytest.raises(InputError, match="place_task"):
             check_place(answers, task_asks=True)
     assert check_place(READY | {"task": "yes"}, task_asks=True)["task"] == "yes"
+
+
+def test_whoever_is_to_watch_and_was_not_briefed_is_not_passed_over():
+    """An attendant who was not at the briefing signs nothing, and without their signature nothing begins."""
+    number = make_draft()
+    signed(number, "issue")
+    go(number, "brief", "sorcha", ALL, [person("wanda"), person("sorcha")], "Nothing unusual")
+    go(number, "state", "wanda", list(NORTH_AMERICAN.statements))
+    go(number, "vouch", "piet")
+    with pytest.raises(Refusal):
+        go(number, "attend", "jory")
+    with pytest.raises(Refusal, match="Jory Pell"):
+        go(number, "accept", "sorcha", view(number).content_hash, READY, "4")
+    go(number, "brief", "sorcha", ALL, [person("jory")], "Once more for Jory")
+    go(number, "attend", "jory")
+    go(number, "accept", "sorcha", view(number).content_hash, READY, "4")

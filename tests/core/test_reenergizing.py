@@ -37,3 +37,11 @@ def test_what_has_no_figure_is_the_worst_and_what_cannot_be_isolated_says_why(st
         assert again.worst in unknown if unknown else again.worst.rank == max(c.rank for c in again.devices)
         assert not [c for c in again.devices if c.element.normal_position == "open"]
     assert reenergizing(study, study.network.get(element_id("BB-1"))).devices == ()
+
+
+def test_what_a_program_closes_is_asked_instead_of_what_a_draft_would(study):
+    network = study.network
+    other = network.by_tag["52-A"]
+    again = reenergizing(study, network.get(element_id("MC1")), [other])
+    assert [c.element.tag for c in again.devices] == ["52-A"]
+    assert again.worst.hazard.energy_cal_cm2 == study.hazard(other.id).energy_cal_cm2

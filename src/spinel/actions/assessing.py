@@ -330,8 +330,8 @@ def need_agreed(site: Site, job_number: str) -> None:
 def conditions(site: Site, job: Job) -> list[dict[str, Any]]:
     """What the inherent control that was agreed on asks of a permit, whether or not the figures moved since: one
     condition more makes nothing worse."""
-    row = store.latest(job.id, WORK)
-    if row is None or row.state != AGREED:
+    row = store.agreed(job.id, WORK)
+    if row is None:
         return []
     arc: dict[str, Any] = next((a for a in parsed(row.agreed) if a["hazard"] == ARC), {})
     asked = arc.get("condition") or {}

@@ -78,6 +78,6 @@ def _unsigned(site: Site, now: datetime) -> dict[int, str]:
     for seen in permits.in_states(site, ("issued", "in_force", "suspended"), now):
         if seen.shown_state != "expired":
             owes = [i for i in seen.roster if i in seen.briefed() and not seen.stated(i)]
-            for person_id in (*owes, *seen.owes_attendance()):
+            for person_id in (*owes, *(i for i in seen.owes_attendance() if i in seen.briefed())):
                 found.setdefault(person_id, seen.number)
     return found

@@ -8,11 +8,21 @@ from spinel.actions import gear
 from spinel.actions.program_view import ProgramView
 from spinel.actions.site import Site, on_site
 from spinel.core.errors import NotFound
-from spinel.core.gear.items import as_instrument
+from spinel.core.gear.items import Item, as_instrument
 from spinel.core.gear.kinds import INSTRUMENTS
-from spinel.core.isolation.instruments import CONTACT, DETECTOR, LOW_IMPEDANCE, Instrument, Place, place_at, unfit
+from spinel.core.isolation.instruments import (
+    CONTACT,
+    DETECTOR,
+    LOW_IMPEDANCE,
+    ROMAN,
+    Instrument,
+    Place,
+    place_at,
+    unfit,
+)
 from spinel.core.network.field import INSTRUMENT_AFTER, INSTRUMENT_BEFORE
 from spinel.core.network.ways import auxiliary, zone
+from spinel.core.quantities import volts
 from spinel.core.said import Sayable, say
 from spinel.core.switching.steps import Step
 
@@ -39,6 +49,22 @@ def fits(seen: ProgramView, step: Step, one: Instrument) -> Sayable:
         return say("instruments-not-the-kind", number=one.number, kind=say(f"instrument-{step.instrument}"))
     practice = seen.order.study.profile
     return next((why for p in _places(seen, step) if (why := unfit(one, p, practice))), one.barred)
+
+
+def fits_beside(seen: ProgramView, step: Step, item: Item) -> Sayable:
+    """Why leads do not do for everything that is tested after a check; empty when they do, and for anything else: a
+    proving unit is at no place of a test."""
+    if item.kind_id != "leads":
+        return ""
+    most, category = item.rating.high_v or 0.0, item.rating.category or 0
+    for place in _places(seen, step):
+        if place.voltage_v > most:
+            return say("instruments-out-of-range", number=item.number, at=volts(place.voltage_v, place.current),
+                       low_v=0.0, high_v=most)  # fmt: skip
+        if category < place.category:
+            return say("instruments-category", number=item.number, has=ROMAN.get(category, "-"),
+                       needs=ROMAN[place.category])  # fmt: skip
+    return ""
 
 
 def _places(seen: ProgramView, step: Step) -> list[Place]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from typing import Any
 
-from spinel.actions import clock, jobs, permit_review, standing
+from spinel.actions import assessing, clock, jobs, permit_review, standing
 from spinel.actions.acting import Act, Unit, work
 from spinel.actions.keeping import keep, save
 from spinel.actions.permits import PermitView, as_view, stored
@@ -82,6 +82,12 @@ def need_covered(here: SiteNow, seen: PermitView, remedy: Sayable = COPY_IT) -> 
         raise Refusal(
             say("permit-moves-figures-on-the-permit-cover-the-present"), say("sentence", what=joined(*found)), remedy
         )
+    agreed = {tag for c in assessing.conditions(here.site, jobs.stored(seen.job)) for tag in c["sets"]}
+    if later := agreed - set(seen.to_set):
+        raise Refusal(
+            say("permit-moves-what-was-agreed-is-on-it"),
+            say("permit-moves-was-agreed-after-it", tags=tuple(sorted(later))), remedy,
+        )  # fmt: skip
     decision = jobs.view_of(here, jobs.stored(seen.job)).decision
     if decision is None or not decision.permit:
         why = decision.sentence if decision else say("permit-moves-the-equipment-is-no-longer-in-the")

@@ -9,6 +9,7 @@ from typing import Any
 
 from spinel.actions import people, permits
 from spinel.actions.acting import Act, Unit
+from spinel.actions.keeping import keep
 from spinel.actions.permit_act import (
     move_on,
     need_covered,
@@ -119,7 +120,7 @@ def attend(act: Act, number: str, version: int) -> None:
 
     def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
         need_running(seen)
-        if act.actor.id not in seen.owes_attendance():
+        if act.actor.id not in seen.owes_attendance() or act.actor.id not in seen.briefed():
             raise Refusal(
                 say("permit-moves-own-statements"),
                 say("permit-moves-nothing-of-yours-to-sign"),
@@ -202,18 +203,37 @@ def put_back(act: Act, number: str, version: int, tag: str, seen_by: int | None,
     def rule(unit: Unit, permit: Permit, seen: PermitView) -> Mapping[str, object]:
         if tag not in seen.set_now:
             raise InputError("tag", tag, say("permit-moves-a-device-that-is-set"))
+        _need_nobody_there(seen)
         others = _others_with(unit, seen, tag)
-        if running := [o.number for o in others if o.shown_state == "in_force"]:
+        # also one that ran out: nobody has said that its people are back
+        if running := [o.number for o in others if o.state == "in_force"]:
             raise Refusal(
                 say("permit-moves-what-others-work-by-stays-set"),
                 say("permit-moves-is-set-for-others", tag=tag, numbers=tuple(running)),
                 say("permit-moves-wait-until-they-are-back"),
             )
         detail.update(_seen(act, tag, seen_by, how))
-        _at_device(unit, seen, tag, others[0].number if others else "")
+        _at_device(unit, seen, tag, "")
+        for other in others:
+            # it is as published for them too: whoever needs it otherwise sets it anew before anybody begins
+            keep(unit, permits.stored(other.number), PUT_BACK, {**detail, "with": seen.number})
+            unit.record(f"permit {PUT_BACK}", f"permit:{other.number}", {**detail, "with": seen.number})
         return {}
 
     move_on(act, number, version, "put_back", PUT_BACK, detail, rule)
+
+
+def _need_nobody_there(seen: PermitView) -> None:
+    """Of a suspended permit somebody may still stand at the place, until it is handed back or seen empty."""
+    if seen.state != "suspended" or not any(r.kind == "accepted" for r in seen.records):
+        return
+    told = [r.kind for r in seen.records if r.kind in (CLEARED, "resumed")]
+    if not told or told[-1] != CLEARED:
+        raise Refusal(
+            say("permit-moves-what-others-work-by-stays-set"),
+            say("permit-moves-place-not-seen-empty"),
+            say("permit-moves-hand-back-or-clear-first"),
+        )
 
 
 def _others_with(unit: Unit, seen: PermitView, tag: str) -> list[PermitView]:
@@ -261,7 +281,7 @@ def waiting_for(seen: PermitView) -> list[Said]:
     unsigned = [name for i, name in seen.roster.items() if not seen.stated(i)]
     if unsigned:
         lacking.append(say("permit-moves-the-three-statements-are-missing-from", unsigneds=tuple(unsigned)))
-    if seen.owes_attendance():
+    if seen.valid("briefed") and seen.owes_attendance():
         watching = tuple(seen.owes_attendance().values())
         lacking.append(say("permit-moves-have-not-signed-the-briefing", people=watching))
     unset = [tag for tag in seen.to_set if tag not in seen.set_now]

@@ -116,11 +116,11 @@ class PermitView(Signed):
         return any(r.person_id == person_id for r in self.valid("stated"))
 
     def owes_attendance(self) -> dict[int, str]:
-        """Who watches and has not signed that they were briefed. Workers sign by their statements, whoever leads by
-        accepting, whoever held it by recording it."""
+        """Who watches and has not signed that they were briefed, also whoever was not there. Workers sign by their
+        statements, whoever leads by accepting, whoever held it by recording it."""
         return {
             a["id"]: a["name"] for a in self.content["access"]["attendants"]
-            if a["id"] in self.briefed() and not self.by("attended", a["id"]) and not self.by("briefed", a["id"])
+            if not self.by("attended", a["id"]) and not self.by("briefed", a["id"])
         }  # fmt: skip
 
     @property

@@ -178,7 +178,7 @@ def _instrument(
         used = [(one.number, one.barred), *_barred_with(unit, seen, step)]
         if barred := next(((number, why) for number, why in used if why), None):
             return _void(unit, program, seen, step, say("instruments-barred", number=barred[0], why=barred[1]), detail)
-    if beside := _used_with(unit, said_of_it):
+    if beside := _used_with(unit, seen, step, said_of_it):
         detail["with"] = beside
     typed = _on_a_detector(said_of_it) if step.instrument == DETECTOR else _on_a_source(seen, one, said_of_it)
     detail |= typed
@@ -196,7 +196,7 @@ def _instrument(
     return _void(unit, program, seen, step, shown, detail)
 
 
-def _used_with(unit: Unit, said_of_it: Mapping[str, str]) -> list[str]:
+def _used_with(unit: Unit, seen: ProgramView, step: Step, said_of_it: Mapping[str, str]) -> list[str]:
     """Numbers of leads and of a proving unit that it was used with, as far as somebody typed them. InputError for what
     is none, and for one that nobody may use."""
     found = []
@@ -210,7 +210,7 @@ def _used_with(unit: Unit, said_of_it: Mapping[str, str]) -> list[str]:
             raise InputError("with_it", typed, say("readings-leads-or-a-proving-unit")) from None
         if item.kind_id not in WITH_INSTRUMENTS:
             raise InputError("with_it", typed, say("readings-leads-or-a-proving-unit"))
-        if why := why_not(item, gear.today(unit.site, unit.act.at)):
+        if why := why_not(item, gear.today(unit.site, unit.act.at)) or instruments.fits_beside(seen, step, item):
             raise InputError("with_it", typed, say("readings-an-instrument-that-fits", why=why))
         found.append(item.number)
     return found

@@ -69,11 +69,12 @@ def _each(site: Site, now: datetime, day: date) -> Iterator[tuple[str, Sayable]]
             continue
         if number := next(iter(given.get(seen.number, ())), ""):
             yield seen.number, say("run-out-gear", number=number)
-        elif (why := _unqualified(site, seen, day)) is not None:
+        elif (why := _unqualified(site, seen, max(day, site.as_it_is().day(seen.window_start)))) is not None:
             yield seen.number, say("run-out-person", why=why)
 
 
 def _unqualified(site: Site, seen: PermitView, day: date) -> Sayable | None:
+    """Why somebody on it may not do it on a day; of work that has not begun, on the day on which it begins."""
     here = site.as_it_is()
     task, kind = seen.content["task"]["skill"], seen.content["equipment"]["equipment_class"]
     for person_id, name in seen.roster.items():

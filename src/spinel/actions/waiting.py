@@ -88,7 +88,7 @@ def _before_acceptance(seen: PermitView, me: _Me, in_charge: bool) -> Iterator[s
         yield "brief"
     if me.id in seen.roster and me.id in seen.briefed() and not seen.stated(me.id):
         yield "state"
-    if me.id in seen.owes_attendance():
+    if me.id in seen.owes_attendance() and me.id in seen.briefed():
         yield "attend"
     if briefed and not vouched_for(seen):
         yield "vouch"

@@ -17,6 +17,13 @@ def latest(job_id: int, subject: str) -> Assessment | None:
     return next(iter(Assessment.raw(query, job_id, subject)), None)
 
 
+def agreed(job_id: int, subject: str) -> Assessment | None:
+    """The last one that was agreed on whole and is not left; one that is asked anew takes nothing of it back."""
+    query = """SELECT * FROM assessment WHERE job_id = ? AND coalesce(json_extract(content, '$.subject'), 'work') = ?
+        AND state = 'agreed' ORDER BY id DESC LIMIT 1"""
+    return next(iter(Assessment.raw(query, job_id, subject)), None)
+
+
 def one(number: str) -> Assessment | None:
     return next(iter(Assessment.raw("SELECT * FROM assessment WHERE number = ?", number)), None)
 

@@ -80,7 +80,11 @@ def _again(seen: program_view.ProgramView) -> Reenergizing | None:
     """Of a restoration: what is closed again, and how bad that can be."""
     element = here().network.element.get(seen.content["equipment"]["id"])
     wanted = element is not None and seen.content["purpose"] == RESTORATION and seen.state not in ENDED
-    return reenergizing(here().study, element) if wanted and element is not None else None
+    if not wanted or element is None:
+        return None
+    closed = dict.fromkeys(s.element_id for s in seen.steps if "closed" in s.acts)
+    known = here().network.element
+    return reenergizing(here().study, element, [known[i] for i in closed if i in known])
 
 
 def _relief_of(seen: program_view.ProgramView, me: int | None) -> dict[str, Any]:

@@ -7,6 +7,7 @@ Common practice, own wording: the first operation after work counts as one with 
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from spinel.core.errors import Refusal
@@ -45,13 +46,15 @@ class Reenergizing:
         return self.devices[0] if self.devices else None
 
 
-def reenergizing(study: Study, element: Element) -> Reenergizing:
-    """What is closed again after an isolation of an element, and how bad that can be; by normal service, not by how the
-    field stands."""
-    try:
-        points = isolation(study, element).points
-    except Refusal as refusal:
-        return Reenergizing((), None, refusal.why)
-    found = [ClosedAgain(p, study.hazard(p.id)) for p in points if p.normal_position != "open"]
+def reenergizing(study: Study, element: Element, closed: Iterable[Element] | None = None) -> Reenergizing:
+    """What is closed again after an isolation of an element, and how bad that can be. ``closed``: what a program
+    closes; None: by normal service, not by how the field stands."""
+    if closed is None:
+        try:
+            points = isolation(study, element).points
+        except Refusal as refusal:
+            return Reenergizing((), None, refusal.why)
+        closed = [p for p in points if p.normal_position != "open"]
+    found = [ClosedAgain(p, study.hazard(p.id)) for p in closed]
     found.sort(key=lambda c: (-c.rank, c.element.tag))
     return Reenergizing(tuple(found), study.hazard(element.id))

@@ -72,3 +72,7 @@ wall-set = { $count ->
    *[other] [b]{ $count }[/] devices set otherwise than published
   }
 wall-set-for = for
+permit-moves-place-not-seen-empty = It is suspended, and nobody has said that its place is empty.
+permit-moves-hand-back-or-clear-first = Hand it back, or say that the place is empty, first.
+permit-moves-what-was-agreed-is-on-it = what was agreed on stands on the permit
+permit-moves-was-agreed-after-it = It was agreed to set { LIST($tags, between: ", ") } for this work, after it was written.
