@@ -13,8 +13,8 @@ from typing import Any
 from spinel.actions import assessing, job_plan, jobs, people, signed
 from spinel.actions.acting import Act, Unit, utc_moment, utc_text, work
 from spinel.actions.equipment import also_inside, equipment_class
-from spinel.actions.job_plan import Planned
 from spinel.actions.keeping import keep, save
+from spinel.actions.permit_prefill import here_still, set_steps, window
 from spinel.actions.signed import Record, Signed
 from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core import stored as shapes
@@ -211,10 +211,11 @@ def draft(act: Act, job_number: str) -> str:
                 say("act-permits-of-this-job-has-not-ended", running=running[0]),
                 say("act-permits-continue-with-it"),
             )
-        chosen, planned = jobs.task_of(unit.site, job), _here_still(unit.site, job_plan.of_job(unit.site, job.number))
-        start, end = _window(act.now, planned, float(unit.site.as_it_is().settings["longest_window_h"]))
+        chosen, planned = jobs.task_of(unit.site, job), here_still(unit.site, job_plan.of_job(unit.site, job.number))
+        asked = assessing.conditions(unit.site, job)
+        start, end = window(act.now, planned, float(unit.site.as_it_is().settings["longest_window_h"]))
         plan = Plan(
-            steps=(*_set_first(unit.site, job), *chosen.steps, *_put_back(unit.site, job)),
+            steps=(*set_steps(asked, "permit-step-set"), *chosen.steps, *set_steps(asked, "permit-step-put-back")),
             practices=chosen.practices,
             workers=planned.workers,
             in_charge=planned.in_charge,
@@ -225,38 +226,6 @@ def draft(act: Act, job_number: str) -> str:
             window_end=end,
         )
         return _insert(unit, job, plan)
-
-
-def _set_first(site: Site, job: Job) -> list[Sayable]:
-    return [say("permit-step-set", tag=tag) for c in assessing.conditions(site, job) for tag in c["sets"]]
-
-
-def _put_back(site: Site, job: Job) -> list[Sayable]:
-    return [say("permit-step-put-back", tag=tag) for c in assessing.conditions(site, job) for tag in c["sets"]]
-
-
-def _here_still(site: Site, planned: Planned) -> Planned:
-    """Who of the plan may still be put on a permit; whoever left or lost the role since is named by nobody."""
-    roles = {p.id: p.roles for p in people.everybody(site)}
-
-    def may(person_id: int, role: str) -> bool:
-        return person_id in roles and (not role or role in roles[person_id])
-
-    leads = planned.in_charge is not None and may(planned.in_charge, "person_in_charge")
-    return replace(
-        planned, in_charge=planned.in_charge if leads else None,
-        workers=tuple(i for i in planned.workers if may(i, "worker")),
-        attendants=tuple(i for i in planned.attendants if may(i, "")),
-    )  # fmt: skip
-
-
-def _window(now: datetime, planned: Planned, longest_h: float) -> tuple[datetime, datetime]:
-    """As planned, as far as it is not over and no longer than a window may be; else from now."""
-    first = now.replace(second=0, microsecond=0)
-    if planned.start is None or planned.end is None or planned.end <= first:
-        return first, first + timedelta(hours=min(2.0, longest_h))
-    start = max(planned.start, first)
-    return start, min(planned.end, start + timedelta(hours=longest_h))
 
 
 @on_site
