@@ -224,3 +224,14 @@ def test_what_is_never_made_dead_has_nothing_to_put_back(open_db):
     battery = jobs.start(act("maren"), element_id("BB-1"), "test", "Measure a cell", "")
     with pytest.raises(Refusal, match="closed again"):
         assessing.ask(act("maren"), battery, [person("nils"), person("jory")], assessing.BACK)
+
+
+def test_a_setting_is_not_agreed_on_for_putting_the_voltage_back(job):
+    again = assessing.ask(act("maren"), job, [person("nils"), person("jory")], assessing.BACK)
+    give(again, "nils")
+    give(again, "jory")
+    seen = assessing.of_job(the_site(), job, act("maren").actor, assessing.BACK)
+    kept = [Agreed(hazard=h, severity=5 if h == "shock" else 3, likelihood=5, controls={}, agreed=True, note="")
+            for h in ("shock", "arc")]  # fmt: skip
+    with pytest.raises(InputError, match="option"):
+        assessing.agree(act("maren"), again, seen.version, kept, 2.0, "faster", {"holds": [], "sets": ["F-A1"]})

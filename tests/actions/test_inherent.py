@@ -316,3 +316,13 @@ def test_work_that_begins_later_is_asked_about_on_its_own_day(monkeypatch):
     run_out.note_run_out(the_site(), MOMENT - timedelta(days=3))
     assert begins in asked and all(day >= the_site().as_it_is().day(MOMENT - timedelta(days=3)) for day in asked)
     assert view(number).state == "issued"
+
+
+def test_what_is_proposed_stands_at_the_place_that_was_computed():
+    """Figures of a device that is closed again are the device's, not those of the equipment that comes alive."""
+    due = the_site().as_it_is().day(MOMENT) + timedelta(days=9)
+    number = improvements.propose(
+        act("maren"), "J-0015", FASTER, [], 28.0, 9.0, "Nothing", person("ruth"), due, element_id("F-A1")
+    )
+    found = next(b for b in improvements.listed(the_site()) if b.number == number)
+    assert (found.tag, found.element_id, found.job) == ("F-A1", element_id("F-A1"), "J-0015")

@@ -267,6 +267,9 @@ def agree(
         if row.version != version:
             raise Stale("assessment", row.number, row.changed_by, row.changed_at)
         seen = _view(unit.site, row, act.actor)
+        if seen.subject == BACK and condition and condition["sets"]:
+            # no permit or program would hold anybody to it
+            raise InputError("option", row.number, say("risk-an-option-that-was-computed"))
         after = energy_after_cal_cm2 if by else seen.content["energy_cal_cm2"]
         if seen.worse:
             raise Refusal(say("risk-agreed-about-what-is"), say("verdict-risk-worse"), say("risk-ask-and-agree"))

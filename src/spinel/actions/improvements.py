@@ -64,10 +64,11 @@ def may(act: Act) -> None:
 @on_site
 def propose(
     act: Act, job_number: str, what: Sayable, holds: Sequence[Sayable], before: float | None, after: float | None,
-    cost: str, owner: int, due: date,
+    cost: str, owner: int, due: date, at: str = "",
 ) -> str:  # fmt: skip
-    """Put what was computed for a job's place on the list. InputError beside the field for an owner who is not here,
-    for a day that is over, and without words for what it costs. Its number."""
+    """Put what was computed for a job's place, or for another piece of equipment ``at``, on the list. InputError
+    beside the field for an owner who is not here, for a day that is over, and without words for what it costs. Its
+    number."""
     may(act)
     cost = texts.COST.check(cost)
     here = act.site.as_it_is()
@@ -79,7 +80,7 @@ def propose(
         if unit.done:
             return unit.done.partition(":")[2]
         job = jobs.open_job(job_number)
-        element = here.network.get(job.element_id)
+        element = here.network.get(at or job.element_id)
         number = next_number(Improvement, "II")
         content = {
             "tag": element.tag, "what": what, "holds": list(holds), "before": before, "after": after,

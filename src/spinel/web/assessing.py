@@ -172,7 +172,7 @@ def propose(number: str):
         owner = forms.people_ids("owner")
         return improvements.propose(
             act(), number, known["what"], known["holds"], known["base"], known["energy_cal_cm2"], forms.text("cost"),
-            owner[0] if owner else 0, forms.day("due"),
+            owner[0] if owner else 0, forms.day("due"), found.content["element_id"] if found else "",
         )  # fmt: skip
 
     return forms.attempt("propose", do, lambda _: url_for("improvements.page"), lambda f: _page(number, f))
@@ -221,9 +221,7 @@ def _chosen(found: assessing.Assessing) -> dict[str, Any] | None:
     if not raw:
         return None
     known = _option(found, raw)
-    # nothing would hold anybody to a setting that was agreed on for putting the voltage back
-    loose = known is not None and bool(known["sets"]) and found.subject == assessing.BACK
-    if known is None or known["energy_cal_cm2"] is None or known["lasting"] or loose:
+    if known is None or known["energy_cal_cm2"] is None or known["lasting"]:
         raise InputError("option", raw, say("risk-an-option-that-was-computed"))
     asked = found.content["energy_cal_cm2"]
     if exceeds({"energy_cal_cm2": known["base"]}, {"energy_cal_cm2": asked}):
