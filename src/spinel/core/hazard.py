@@ -8,6 +8,7 @@ reason is given, never another method silently.
 
 from __future__ import annotations
 
+import copy
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass, field
@@ -18,6 +19,7 @@ from typing import Any
 from spinel.core.arcflash.explained import Figure, explain
 from spinel.core.arcflash.figures import Figures
 from spinel.core.arcflash.places import Place
+from spinel.core.curves.shapes import Curve
 from spinel.core.errors import OutOfRange
 from spinel.core.fault.grid import Grid
 from spinel.core.fault.nodal import NodalModel
@@ -181,6 +183,16 @@ class Study:
         self._known: dict[tuple[str, str, float | None], Hazard] = {}
         #: what others derive from it once, by name
         self.kept: dict[str, Any] = {}
+
+    def with_curves(self, curves: Mapping[str, Curve]) -> Study:
+        """The study with some devices set otherwise, by element id: the figures of the document so changed, without
+        solving its currents again. Not for a present state, whose duty it would have to judge anew."""
+        if self.present is not None:
+            raise ValueError("a study of the document's cases")
+        other = copy.copy(self)
+        other.parts = [part.with_curves(curves) for part in self.parts]
+        other._site, other._now, other._known, other.kept = None, {}, {}, {}
+        return other
 
     @property
     def site(self) -> SiteFigures:

@@ -81,6 +81,10 @@ INSTRUMENT = Text("instrument", 2, 40, "text-instrument", one_line=True)
 GEAR = Text("number", 2, 40, "text-instrument", one_line=True, plain=True)
 GEAR_SIZE = Text("size", 0, 20, one_line=True)
 CERTIFICATE = Text("certificate", 0, 60, one_line=True)
+#: Where a label hangs, by which method a foreign one says it was computed, and the licence of whoever signs a study.
+LABEL_PLACE = Text("place", 2, 80, "text-between", one_line=True)
+LABEL_METHOD = Text("method", 0, 60, one_line=True)
+LICENCE = Text("licence", 2, 60, "text-between", one_line=True, plain=True)
 #: A line of an emergency plan.
 EMERGENCY = Text("call", 0, 160, one_line=True)
 #: A step of a scale of risk.

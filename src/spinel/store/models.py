@@ -362,6 +362,86 @@ class Improvement(_Base):
     changed_by = TextField()
 
 
+class StudyResult(_Base):
+    """The content of a study, by its hash; a run and any later one with the same figures share it."""
+
+    hash = TextField(primary_key=True)
+    content = TextField()
+
+
+class StudyRun(_Base):
+    """A study that somebody asked for. ``revision``: number of the published network, 0 for a draft, whose document is
+    kept here as it was then."""
+
+    number = TextField()
+    revision = IntegerField(default=0)
+    draft = TextField(default="")
+    document_hash = TextField()
+    document = TextField(default="")
+    ceiling_cal_cm2 = FloatField()
+    method = TextField()
+    state = TextField(default="asked")
+    result_hash = TextField(default="")
+    because = TextField(default="")
+    asked_at = TextField()
+    asked_by = TextField()
+    done_at = TextField(default="")
+    signed_at = TextField(default="")
+    signed_by = TextField(default="")
+    licence = TextField(default="")
+    version = IntegerField(default=1)
+
+
+class AssignedFinding(_Base):
+    """A finding of studies that somebody was given, by its name, which is the same in every study."""
+
+    number = TextField()
+    name = TextField()
+    content = TextField()
+    owner_id = IntegerField()
+    due = TextField()
+    state = TextField(default="open")
+    closed_in = TextField(default="")
+    energy_cal_cm2 = FloatField(null=True)
+    note = TextField(default="")
+    version = IntegerField(default=1)
+    created_at = TextField()
+    changed_at = TextField()
+    changed_by = TextField()
+
+    class Meta:
+        table_name = "finding"
+
+
+class Label(_Base):
+    """A label that was printed or found on a piece of equipment, and what it says. ``touches``: way of reaching it."""
+
+    number = TextField()
+    element_id = TextField()
+    touches = TextField()
+    origin = TextField()
+    state = TextField()
+    place = TextField(default="")
+    content = TextField()
+    content_hash = TextField()
+    replaced_by = TextField(default="")
+    version = IntegerField(default=1)
+    created_at = TextField()
+    created_by = TextField()
+
+
+class LabelEvent(_Base):
+    """What happened to a label; only ever added to."""
+
+    label_id = IntegerField()
+    kind = TextField()
+    at = TextField()
+    by = TextField()
+    place = TextField(default="")
+    note = TextField(default="")
+    picture = TextField(default="")
+
+
 class EmergencyPlan(_Base):
     """What is done in an emergency at a place; only ever added to, the last counts."""
 

@@ -2,9 +2,19 @@
 
 from __future__ import annotations
 
-from spinel.store.models import Exchange, Improvement, Job, NetworkDraft, Permit, Program
+from spinel.store.models import (
+    AssignedFinding,
+    Exchange,
+    Improvement,
+    Job,
+    Label,
+    NetworkDraft,
+    Permit,
+    Program,
+    StudyRun,
+)
 
-Numbered = Job | Permit | Program | Exchange | NetworkDraft | Improvement
+Numbered = Job | Permit | Program | Exchange | NetworkDraft | Improvement | StudyRun | AssignedFinding | Label
 
 
 def next_number(model: type[Numbered], prefix: str) -> str:

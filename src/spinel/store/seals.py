@@ -50,6 +50,11 @@ KEYS = {
     "gear_event": ("id",),
     "box": ("hold",),
     "hung": ("id",),
+    "study_result": ("hash",),
+    "study_run": ("id",),
+    "finding": ("id",),
+    "label": ("id",),
+    "label_event": ("id",),
 }
 #: What an act left of a row: digests before and after it, None where there was none.
 Wrote = dict[str, tuple[str | None, str | None]]

@@ -9,8 +9,8 @@ from spinel.store.database import DatabaseError, database, rows
 
 @dataclass(frozen=True)
 class Findable:
-    """``kind``: equipment, job, permit, program, gear or person. ``state``: of a permit, a program or gear;
-    ``window_end``, ``over``: of a permit."""
+    """``kind``: equipment, job, permit, program, gear, study, label or person. ``state``: of a permit, a program or
+    gear; ``window_end``, ``over``: of a permit."""
 
     kind: str
     key: str
@@ -74,6 +74,9 @@ UNION ALL SELECT 'job', number, number, title FROM job
 UNION ALL SELECT 'permit', p.number, p.number, j.title FROM permit p JOIN job j ON j.id = p.job_id
 UNION ALL SELECT 'program', p.number, p.number, j.title FROM program p JOIN job j ON j.id = p.job_id
 UNION ALL SELECT 'gear', number, number, kind || ', ' || place FROM gear
+UNION ALL SELECT 'study', number, number,
+    CASE WHEN draft = '' THEN 'revision ' || revision ELSE draft END FROM study_run
+UNION ALL SELECT 'label', number, number, content ->> '$.tag' FROM label
 UNION ALL SELECT 'person', login, name, login FROM person"""
 
 

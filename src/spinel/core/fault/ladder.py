@@ -7,6 +7,7 @@ ladder of known elements. Exact, like ``solution``, and many faults at once, eac
 
 from __future__ import annotations
 
+import copy
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
@@ -127,6 +128,12 @@ class Ladder:
         self._cores: dict[frozenset[int], Core] = {}
         #: what those who follow arcs through this model have found of it
         self.kept: dict[str, Any] = {}
+
+    def anew(self) -> Ladder:
+        """The same currents, for other devices: nothing that was found of arcs."""
+        other = copy.copy(self)
+        other.kept = {}
+        return other
 
     def core(self, opened: frozenset[int]) -> Core:
         if opened not in self._cores:

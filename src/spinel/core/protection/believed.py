@@ -65,8 +65,11 @@ class Believed:
     mask: np.ndarray
 
 
-def believed(model: NodalModel, duty: Mapping[str, Duty], known: dict[tuple[str, bool], Device]) -> Believed:
-    """The believed devices of one circuit. ``known``: devices made before, by element and maintenance setting."""
+def believed(
+    model: NodalModel, duty: Mapping[str, Duty], known: dict[tuple[str, bool], Device], otherwise: Mapping[str, Curve]
+) -> Believed:
+    """The believed devices of one circuit. ``known``: devices made before, by element and maintenance setting;
+    ``otherwise``: curves other than the document's, by element."""
     devices, reasons = {}, {}
     elements, boxes = model.grid.elements, {e.id: i for i, e in enumerate(model.network.enclosures)}
     for position, branch in enumerate(model.branches):
@@ -74,7 +77,7 @@ def believed(model: NodalModel, duty: Mapping[str, Duty], known: dict[tuple[str,
         if e.kind not in PROTECTIVE:
             continue
         maintained = e.id in model.circuit.maintenance
-        curve = e.maintenance_curve if maintained else e.curve
+        curve = otherwise.get(e.id) or (e.maintenance_curve if maintained else e.curve)
         if not duty[e.id].adequate:
             reasons[position] = duty[e.id].reason
         elif curve is None and e.zone_curve is None:

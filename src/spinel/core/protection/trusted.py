@@ -5,18 +5,20 @@ Made once for a study; models, cores and the curves of devices are shared by eve
 
 from __future__ import annotations
 
+import copy
 from collections.abc import Mapping
 from functools import cached_property
 
 import numpy as np
 
+from spinel.core.curves.shapes import Curve
 from spinel.core.fault.grid import Grid
 from spinel.core.fault.impedance import ceases_s
 from spinel.core.fault.ladder import Ladder
 from spinel.core.fault.nodal import BLOCK, NodalModel
 from spinel.core.fault.scenes import Family, families
 from spinel.core.network.circuit import Circuit
-from spinel.core.network.document import Network
+from spinel.core.network.document import Element, Network
 from spinel.core.network.kinds import PROTECTIVE
 from spinel.core.protection.bands import Bands
 from spinel.core.protection.believed import Believed, Device, believed
@@ -34,6 +36,22 @@ class Trusted:
         self._ladders: dict[int, Ladder] = {}
         self._known: dict[tuple[str, bool], Device] = {}
         self._believed: dict[int, Believed] = {}
+        #: curves that devices have other than the document's, by element
+        self._curves: Mapping[str, Curve] = {}
+        self._base: Trusted | None = None
+
+    def with_curves(self, curves: Mapping[str, Curve]) -> Trusted:
+        """The same situations with some devices set otherwise, in either of their settings. Currents stay as they are,
+        so models, and what was solved of them, are shared; whoever asks both does so one at a time."""
+        other = copy.copy(self)
+        for derived in ("bands", "_keep"):
+            other.__dict__.pop(derived, None)
+        other._ladders, other._known, other._believed = {}, {}, {}
+        other._curves, other._base = {**self._curves, **curves}, self
+        return other
+
+    def _curve_of(self, e: Element, maintained: bool) -> Curve | None:
+        return self._curves.get(e.id) or (e.maintenance_curve if maintained else e.curve)
 
     def model(self, family: int, corner: int) -> NodalModel:
         """The model of one corner of a family."""
@@ -56,7 +74,7 @@ class Trusted:
 
     def ladder_of(self, model: NodalModel) -> Ladder:
         if id(model) not in self._ladders:
-            self._ladders[id(model)] = Ladder(model)
+            self._ladders[id(model)] = self._base.ladder_of(model).anew() if self._base else Ladder(model)
         return self._ladders[id(model)]
 
     @cached_property
@@ -67,7 +85,7 @@ class Trusted:
             if e.kind not in PROTECTIVE or not self.duty[e.id].adequate:
                 continue
             for maintained in (False, True):
-                curve = e.maintenance_curve if maintained else e.curve
+                curve = self._curve_of(e, maintained)
                 if curve is not None or e.zone_curve is not None:
                     self._known[e.id, maintained] = Device(e, curve, e.zone_curve, frozenset(boxes[z] for z in e.zone))
         devices = list(self._known.values())
@@ -76,7 +94,7 @@ class Trusted:
     def believed(self, model: NodalModel) -> Believed:
         if id(model) not in self._believed:
             _ = self.bands
-            self._believed[id(model)] = believed(model, self.duty, self._known)
+            self._believed[id(model)] = believed(model, self.duty, self._known, self._curves)
         return self._believed[id(model)]
 
     def opening(self, family: int, corner: int, sites: Sites, arcing: Arcing) -> Opening:
