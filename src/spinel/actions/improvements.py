@@ -66,9 +66,9 @@ def propose(
     act: Act, job_number: str, what: Sayable, holds: Sequence[Sayable], before: float | None, after: float | None,
     cost: str, owner: int, due: date, at: str = "",
 ) -> str:  # fmt: skip
-    """Put what was computed for a job's place, or for another piece of equipment ``at``, on the list. InputError
-    beside the field for an owner who is not here, for a day that is over, and without words for what it costs. Its
-    number."""
+    """Put what was computed for a job's place, or for another piece of equipment ``at`` (without a job, a trial of the
+    study), on the list. InputError beside the field for an owner who is not here, for a day that is over, and without
+    words for what it costs. Its number."""
     may(act)
     cost = texts.COST.check(cost)
     here = act.site.as_it_is()
@@ -79,18 +79,18 @@ def propose(
     with work(act) as unit:
         if unit.done:
             return unit.done.partition(":")[2]
-        job = jobs.open_job(job_number)
-        element = here.network.get(at or job.element_id)
+        job = jobs.open_job(job_number) if job_number else None
+        element = here.network.get(at or (job.element_id if job else ""))
         number = next_number(Improvement, "II")
         content = {
             "tag": element.tag, "what": what, "holds": list(holds), "before": before, "after": after,
             "revision": here.number,
         }  # fmt: skip
         store.insert(
-            number=number, element_id=element.id, content=canonical(content), job=job.number, cost=cost, owner_id=owner,
+            number=number, element_id=element.id, content=canonical(content), job=job_number, cost=cost, owner_id=owner,
             due=due.isoformat(), created_at=act.at, changed_at=act.at, changed_by=act.actor.name,
         )  # fmt: skip
-        told = {**content, "job": job.number, "cost": cost, "owner": unit.site.names()[owner], "due": due.isoformat()}
+        told = {**content, "job": job_number, "cost": cost, "owner": unit.site.names()[owner], "due": due.isoformat()}
         unit.record("improvement proposed", f"improvement:{number}", told)
     return number
 

@@ -34,6 +34,8 @@ from spinel.store.models import Label, LabelEvent
 #: Key of the rule by which a label says danger.
 SIGNAL_RULE = "label_signal"
 PRINTED, HUNG, REMOVED = "printed", "hung", "removed"
+#: Who puts up labels, looks whether they hang, takes them off, and records those of others.
+HANG = ("coordinator", "director", "operator", "person_in_charge", "worker")
 #: So many are printed at once at most.
 MOST_AT_ONCE = 200
 
@@ -97,7 +99,7 @@ def may_print(act: Act) -> None:
 
 @on_site
 def may_hang(act: Act) -> None:
-    act.actor.needs("coordinator", "director", "operator", what=say("act-label-hang"))
+    act.actor.needs(*HANG, what=say("act-label-hang"))
 
 
 @on_site
@@ -220,7 +222,7 @@ def found(act: Act, element_id: str, touches: str, told: Mapping[str, Any], plac
     e = here.network.get(element_id)
     reach = read_reach(e, touches)
     says = LabelSays(
-        tag=e.tag, name=e.name, location=e.location, side=here.study.hazard(element_id, reach.code).reach,
+        tag=e.tag, name=e.name, location=e.location, side=here.study.hazard(element_id, reach.code).reach if reach.code else "",
         voltage_v=told.get("voltage_v"), current="", signal="", energy_cal_cm2=told.get("energy_cal_cm2"),
         working_distance_mm=told.get("working_distance_mm"), boundary_mm=told.get("boundary_mm"), limited_mm=None,
         restricted_mm=None, glove="", no_figure="", method=texts.LABEL_METHOD.check(told.get("method", ""), "method"),

@@ -12,7 +12,7 @@ from spinel.actions.standing import NAMED, REFUSED
 from spinel.core import stored as shapes
 from spinel.core import texts
 from spinel.core.errors import InputError
-from spinel.core.labels import SIGNAL_RULES
+from spinel.core.labels import LANGUAGES, SIGNAL_RULES
 from spinel.core.permit.life import APPROVALS
 from spinel.core.quantities import CEILING_CAL_CM2, Quantity
 from spinel.core.said import Sayable, say
@@ -30,7 +30,8 @@ NUMBERS: Mapping[str, Quantity] = {
 CHOICES: Mapping[str, tuple[str, ...]] = {
     "checks_by": ("director", "third_person"), "approvals": tuple(APPROVALS), "training_rule": (NAMED, REFUSED),
     "risk_rule": (NAMED, REFUSED),
-    "one_time_code": ("no", "yes"), "label_signal": SIGNAL_RULES, "study_signed_by": ("nobody", "engineer"),
+    "one_time_code": ("no", "yes"), "label_signal": SIGNAL_RULES, "label_language": LANGUAGES,
+    "study_signed_by": ("nobody", "engineer"),
 }  # fmt: skip
 #: Texts that a site sets; empty where it has none of its own.
 TEXTS: Mapping[str, texts.Text] = {t.name: t for t in (texts.SITE_NAME, texts.SITE_ADDRESS)}

@@ -116,7 +116,7 @@ def _of_record(
     else:
         if last.outdated:
             what = tuple(say(f"study-outdated-{o}") for o in last.outdated)
-            yield one("outdated", say("finding-outdated", number=last.number, what=what))
+            yield one("outdated", say("finding-outdated-says", number=last.number, what=what))
         done = here.day(utc_moment(last.done_at))
         if (today - done).days > 365 * study_runs.REVIEW_YEARS:
             yield one("old", say("finding-study-old", number=last.number, day=last.done_at[:10]))
@@ -126,7 +126,7 @@ def _of_record(
             yield one("letter", say("finding-letter-old", day=told.on), e.id, e.tag)
     for draft in drafting.drafts(site):
         if getattr(drafting.steps(site, draft.number)[0].what, "code", "") == "walking-begun":
-            yield one("walk", say("finding-walk", number=draft.number), more=draft.number)
+            yield one("walk", say("finding-walk-says", number=draft.number), more=draft.number)
     places = {e.id: e for e in located(here.network)}
     for element_id, kept in kept_up.of_each(here, places).items():
         if kept.properly is False:

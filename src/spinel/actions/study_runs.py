@@ -61,6 +61,11 @@ def may(act: Act) -> None:
 
 
 @on_site
+def may_sign(act: Act) -> None:
+    act.actor.needs("coordinator", "authoriser", what=say("act-study-sign"))
+
+
+@on_site
 def ask(act: Act, draft: str = "") -> str:
     """A study of the published network, or of a draft as it stands now. NotFound for a draft that there is not. The
     number of one that waits already for the same, or its own."""
@@ -72,7 +77,7 @@ def ask(act: Act, draft: str = "") -> str:
         text, hash_ = ("", here.hash) if not draft else _drafted(act.site, draft)
         for run in (waiting := store.asked()):
             if (run.document_hash, run.ceiling_cal_cm2) == (hash_, here.ceiling_cal_cm2):
-                return run.number
+                return str(run.number)
         if len(waiting) >= MOST_ASKED:
             raise Refusal(say("study-queue"), say("study-queue-full", most=MOST_ASKED), say("study-queue-wait"))
         number = store.ask(
@@ -143,7 +148,7 @@ def cancel(act: Act, number: str, version: int) -> None:
 @on_site
 def sign(act: Act, number: str, version: int, result_hash: str, licence: str) -> None:
     """Whoever answers for a study signs what it found, with the number of their licence, by the hash of its content."""
-    act.actor.needs("coordinator", "authoriser", what=say("act-study-sign"))
+    may_sign(act)
     licence = texts.LICENCE.check(licence)
     with work(act) as unit:
         if unit.done:

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from datetime import date
 from functools import cache
 
-from spinel.actions import assessing, improvements
+from spinel.actions import assessing, improvements, study_findings
 from spinel.actions.acting import Actor
 from spinel.actions.board import Board
 from spinel.actions.permit_moves import vouched_for, waiting_for
@@ -57,7 +57,8 @@ def for_person(site: Site, actor: Actor, now: Board, today: date) -> list[Waits]
     found.sort(key=lambda w: (not w.late, order.get(w.what, 2)))
     opinions = [Waits("opinion", job, "opine") for _, job in assessing.waits_for(site, me.id)]
     better = [Waits("improvement", b.number, "improve", b.late(today)) for b in improvements.owned(site, me.id)]
-    return [*found, *opinions, *_of_programs(me, today), *better]
+    mine = [Waits("finding", number, "see_to", due < today) for number, due in study_findings.owned(site, me.id)]
+    return [*found, *opinions, *_of_programs(me, today), *better, *mine]
 
 
 def _of_permit(seen: PermitView, me: _Me) -> Iterator[Waits]:

@@ -23,6 +23,8 @@ from spinel.core.tables.forms import Clothing
 DANGER, WARNING = "danger", "warning"
 #: By a site's rule, when a label says danger: above the ceiling and where nobody knows, or always, or never.
 SIGNAL_RULES = ("ceiling", "always", "never")
+#: Languages that a label may be printed in beside English.
+LANGUAGES = ("none", "es", "fr", "de")
 #: A label is wrong when it says so much too little, or so much too much: the first can hurt somebody, by the second
 #: people learn not to believe labels. Common practice, without source (docs/decisions/033).
 TOO_LITTLE, TOO_MUCH = 0.01, 0.1
@@ -80,7 +82,7 @@ def label_of(
     signal = DANGER if rule == "always" or (rule == "ceiling" and forbids) else WARNING
     glove: Sayable = hazard.glove_problem or hazard.glove or ""
     return LabelSays(
-        tag=tag, name=name, location=location, side=hazard.reach, voltage_v=hazard.voltage_v, current=hazard.current,
+        tag=tag, name=name, location=location, side=hazard.reach if hazard.touches else "", voltage_v=hazard.voltage_v, current=hazard.current,
         signal=signal, energy_cal_cm2=_up(energy, _ENERGY_STEP) if known else None,
         working_distance_mm=hazard.working_distance_mm if known else None,
         boundary_mm=_up(boundary, _BOUNDARY_STEP_MM) if known else None,
@@ -167,8 +169,8 @@ def verdict(says: LabelSays, now: LabelSays, clothing: Clothing, ceiling_cal_cm2
         more = (says.voltage_v or 0) < (now.voltage_v or 0)
         because = say("label-other-voltage", said=says.voltage_v or 0.0, now=now.voltage_v or 0.0)
         worse("too_little" if more else "other", because)
-    for because in _otherwise(says, now) if says.revision else ():
-        worse("other", because)
+    for told in _otherwise(says, now) if says.revision else ():
+        worse("other", told)
     return LabelVerdict(state=state, factor=factor, why=tuple(why), now=now)
 
 

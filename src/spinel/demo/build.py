@@ -32,7 +32,7 @@ from spinel.core.people import TASK
 from spinel.core.permit.place import PLACE
 from spinel.core.permit.tasks import NORMAL_CONDITIONS
 from spinel.core.profile import NORTH_AMERICAN
-from spinel.demo import building, emergency, gear, library, planning, procedures, risk, switching
+from spinel.demo import building, emergency, gear, library, planning, procedures, risk, study, switching
 from spinel.demo.history import Demo
 from spinel.demo.people import ABOUT, CODE, PASSWORD, PEOPLE, QUALIFIED, SHOWN, TAUGHT
 from spinel.demo.site import document, element_id
@@ -71,7 +71,7 @@ def build(site: Site, moment: datetime) -> None:
             _published, gear.registered, library.own_words, emergency.written, _taught, _exchanged, _closed_permit,
             _will_run_out, _in_force, _also_in_force, _waiting, _issued, _every_outcome,
             risk.waits_for_an_opinion, risk.proposes_an_improvement, *switching.STORIES, *building.STORIES,
-            planning.planned, procedures.written,
+            planning.planned, procedures.written, study.studied, study.labelled,
         )  # fmt: skip
         note_expired(site, demo.moment)
 

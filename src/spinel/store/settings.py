@@ -19,6 +19,9 @@ DEFAULTS: dict[str, Any] = {
     "training_rule": "named",
     #: Whether a permit is submitted and issued only where the risk of its job was agreed on, or that is only shown.
     "risk_rule": "named",
+    "label_signal": "ceiling",
+    "label_language": "none",
+    "study_signed_by": "nobody",
     #: After how long without a sign of life a session ends, and after how long in any case, hours.
     "session_idle_h": 8.0,
     "session_whole_h": 24.0,

@@ -8,7 +8,7 @@ from typing import Any
 from flask import current_app, request, url_for
 
 #: The page of what has a number, by what it is.
-PAGES_OF = {"job": "jobs.folder", "permit": "permits.page", "program": "switching.program"}
+PAGES_OF = {"job": "jobs.folder", "permit": "permits.page", "program": "switching.program", "label": "labels.one"}
 
 
 def of(endpoint: str, **values: Any) -> str:

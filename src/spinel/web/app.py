@@ -54,6 +54,7 @@ from spinel.web import (
     equipment,
     exchanges,
     filters,
+    findings,
     forms,
     gear,
     health,
@@ -61,6 +62,7 @@ from spinel.web import (
     improvements,
     jobs,
     kit,
+    labels,
     logs,
     network_files,
     network_pages,
@@ -74,6 +76,10 @@ from spinel.web import (
     revisions,
     session,
     studies,
+    study,
+    study_compare,
+    study_place,
+    study_report,
     switching,
     switchings,
     tablets,
@@ -87,8 +93,8 @@ from spinel.web.shapes import WIRE, drawn, wire
 
 #: Styles by component, in the order of the cascade.
 _COMMON = ("tokens", "shell", "controls", "plate", "oneline", "board", "network", "forms", "job", "sign-in")
-SHEETS = (*_COMMON, "program", "console", "people", "building", "gear", "narrow")
-PAPER_SHEETS = (*_COMMON, "narrow", "paper")
+SHEETS = (*_COMMON, "program", "console", "people", "building", "gear", "study", "narrow")
+PAPER_SHEETS = (*_COMMON, "study", "narrow", "paper")
 STATIC = Path(__file__).with_name("static")
 POLICY = (
     "default-src 'self'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; "
@@ -107,6 +113,7 @@ SHELL: dict[str, object] = {
     "rail": (
         (1, "board", "board.page"),
         (2, "network", "network.page"),
+        (3, "study", "study.page"),
         (4, "jobs", "jobs.page"),
         (5, "switching", "switching.page"),
         (7, "gear", "gear.page"),
@@ -220,6 +227,12 @@ def create_app(
         health,
         papers,
         studies,
+        study,
+        study_place,
+        study_compare,
+        findings,
+        labels,
+        study_report,
         revisions,
         drafting,
         curves,

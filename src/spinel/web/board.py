@@ -18,7 +18,7 @@ from spinel.web.ruler import Span, head, ruler, track
 
 pages = Blueprint("board", __name__)
 _PAGES = {"permit": "permits.page", "program": "switching.program", "opinion": "assessing.opinion",
-          "improvement": "improvements.page"}  # fmt: skip
+          "improvement": "improvements.page", "finding": "findings.page"}  # fmt: skip
 
 
 @pages.get("/")

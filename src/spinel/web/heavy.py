@@ -33,6 +33,10 @@ RETAINED = 200
 Tell = Callable[[str], None]
 
 
+class Cancelled(Exception):
+    """Whoever asked for it wants it no more."""
+
+
 class Heavy:
     """Of one server process. ``folder``: where what was made is kept, for all workers. A kind is the ending of its
     files."""
@@ -86,6 +90,14 @@ class Heavy:
             self._slots.release()
         return self.made(kind, key)
 
+    def stop(self, kind: str, key: str) -> None:
+        """Give up what is made, at its next stage, in whatever worker it was asked for."""
+        with self._lock:
+            asked = self._asked.pop(f"{key}.{kind}", None)
+        file = self._file(kind, key)
+        if (asked is None or not asked.cancel()) and _told(file).exists():
+            _stopped(file).touch()
+
     def _ask(self, kind: str, key: str, work: Callable[..., bytes], args: tuple[Any, ...]) -> Future[None]:
         with self._lock:
             self._asked = {k: f for k, f in self._asked.items() if not f.done()}
@@ -116,20 +128,32 @@ def _told(file: Path) -> Path:
     return file.with_name(f"{file.name}.at")
 
 
+def _stopped(file: Path) -> Path:
+    return file.with_name(f"{file.name}.stop")
+
+
 def _made(to: str, work: Callable[..., bytes], args: tuple[Any, ...]) -> None:
     """In its own process, and one at a time on the machine, however many ask."""
     file = Path(to)
     with _one_at_a_time(file.parent / "making"):
         if file.exists():
             return
-        half, told = file.with_name(f"{file.name}.half"), _told(file)
+        half, told, stopped = file.with_name(f"{file.name}.half"), _told(file), _stopped(file)
+        stopped.unlink(missing_ok=True)
+
+        def tell(stage: str) -> None:
+            if stopped.exists():
+                raise Cancelled(stage)
+            told.write_text(stage)
+
         try:
-            found = work(told.write_text, *args)
+            found = work(tell, *args)
             with os.fdopen(os.open(half, os.O_CREAT | os.O_TRUNC | os.O_WRONLY, 0o600), "wb") as out:
                 out.write(found)
             half.rename(file)
         finally:
             told.unlink(missing_ok=True)
+            stopped.unlink(missing_ok=True)
         kept = sorted(file.parent.glob(f"*{file.suffix}"), key=lambda f: f.stat().st_mtime, reverse=True)
         for old in kept[RETAINED:]:
             old.unlink(missing_ok=True)

@@ -60,7 +60,7 @@ def place(number: str):
 
 @pages.get("/permits/<number>.pdf")
 def permit_pdf(number: str):
-    return _as_pdf("papers/permit.html", number, _permit(number, True))
+    return as_paper("papers/permit.html", number, _permit(number, True))
 
 
 @pages.get("/jobs/<number>/paper")
@@ -71,7 +71,7 @@ def job(number: str):
 
 @pages.get("/jobs/<number>.pdf")
 def job_pdf(number: str):
-    return _as_pdf("papers/job.html", number, _job(number, True))
+    return as_paper("papers/job.html", number, _job(number, True))
 
 
 @pages.get("/switching/<number>/paper")
@@ -82,7 +82,7 @@ def program(number: str):
 
 @pages.get("/switching/<number>.pdf")
 def program_pdf(number: str):
-    return _as_pdf("papers/program.html", number, _program(number))
+    return as_paper("papers/program.html", number, _program(number))
 
 
 @pages.get("/records/story/<kind>/<name>/paper")
@@ -93,7 +93,7 @@ def story(kind: str, name: str):
 
 @pages.get("/records/story/<kind>/<name>.pdf")
 def story_pdf(kind: str, name: str):
-    return _as_pdf("papers/story.html", re.sub("[^A-Za-z0-9._-]", "-", f"{kind}-{name}")[:80], _story(kind, name))
+    return as_paper("papers/story.html", re.sub("[^A-Za-z0-9._-]", "-", f"{kind}-{name}")[:80], _story(kind, name))
 
 
 @pages.get("/network/paper")
@@ -104,7 +104,7 @@ def drawing():
 
 @pages.get("/network/one-line.pdf")
 def drawing_pdf():
-    return _as_pdf("papers/drawing.html", "one-line", _drawing())
+    return as_paper("papers/drawing.html", "one-line", _drawing())
 
 
 def _drawing() -> dict[str, object]:
@@ -116,7 +116,7 @@ def _drawing() -> dict[str, object]:
             "styles": network_pages.printed_styles(), "drawn_sheets": network_pages.DRAWN}  # fmt: skip
 
 
-def _as_pdf(template: str, number: str, content: dict[str, object]):
+def as_paper(template: str, number: str, content: dict[str, object]):
     size = request.args.get("size", words().profile.written.paper)
     if size not in SIZES:
         raise InputError("size", size, say("papers-letter-or-a4"))
@@ -242,6 +242,15 @@ def _live(page: str, pdf: str, **named: Any) -> dict[str, object]:
     count, head = records.head(site())
     return {"address": address, "code": code(address), "count": count, "head": head, "back": back,
             "pdf": url_for(pdf, **named), "sizes": _sizes()}  # fmt: skip
+
+
+def live_record(back: str) -> str:
+    """The address of a live record, as people outside this page open it."""
+    return outside(back)
+
+
+def code_of(back: str) -> str:
+    return code(outside(back))
 
 
 def code(text: str) -> str:

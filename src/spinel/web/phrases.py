@@ -345,6 +345,23 @@ def step_classes(seen: ProgramView, number: int, chosen: int) -> str:
     return " ".join(mark for mark, on in marks.items() if on)
 
 
+def study_cell(row: Mapping[str, Any], column: str) -> Any:
+    """A value of a study's row as its table writes it, with its unit."""
+    value = row[column]
+    if value == "" or value is None:
+        return ""
+    if column in ("arc_flash_boundary_mm", "limited_fixed_mm", "restricted_mm"):
+        return f"{formats.metres(value)} m"
+    units = {
+        "clearing_time_s": ("3g", "s"), "bolted_fault_current_ka": ("1f", "kA"), "arcing_current_ka": ("1f", "kA"),
+        "working_distance_mm": ("0f", "mm"), "voltage_v": ("6g", "V"),
+    }  # fmt: skip
+    if column in units:
+        form, unit = units[column]
+        return f"{value:.{form}} {unit}"
+    return value
+
+
 FILTERS: dict[str, Callable[..., Any]] = {
     f.__name__: f
     for f in (
@@ -370,5 +387,6 @@ FILTERS: dict[str, Callable[..., Any]] = {
         subject,
         payload,
         step_classes,
+        study_cell,
     )
 }

@@ -30,6 +30,7 @@ from spinel.actions.revisions import Effects
 from spinel.actions.site import SiteNow
 from spinel.actions.source_ways import Sources
 from spinel.actions.story import Story
+from spinel.actions.study_runs import StudyAsked
 from spinel.actions.task_library import TaskKept
 from spinel.core.errors import Problem
 from spinel.core.gear import items
@@ -38,6 +39,7 @@ from spinel.core.network.document import Element
 from spinel.core.permit.life import NAMES
 from spinel.core.permit.positions import Position
 from spinel.core.said import Said, Sayable, joined, say
+from spinel.core.study_result import StudyResult, energy_of
 from spinel.core.switching.life import NAMES as PROGRAM_NAMES
 from spinel.core.switching.order import ISOLATION
 from spinel.core.tables.forms import Threshold
@@ -389,3 +391,15 @@ def week(days: Sequence[Day], today: date) -> Said:
 def emergency(plans: Sequence[EmergencyAt]) -> Said:
     """How many places have no plan."""
     return say("verdict-emergency", count=len(plans), without=sum(not p.says for p in plans))
+
+
+def study(result: StudyResult, chosen: StudyAsked, ceiling_cal_cm2: float) -> Said:
+    """Where it is worst, and whether the study still speaks of the network as it is."""
+    energies = [e for r in result.rows if (e := energy_of(r)) is not None]
+    above = sum(e > ceiling_cal_cm2 for e in energies)
+    worst = max(energies, default=0.0)
+    state = "outdated" if chosen.outdated else "current"
+    return say(
+        f"verdict-study-{state}", above=above, places=len(result.rows), worst=worst, ceiling=ceiling_cal_cm2,
+        none=result.without_figure, number=chosen.number,
+    )  # fmt: skip

@@ -196,6 +196,7 @@ class Words:
         return {
             "N": numeric(lambda v: f"{v:g}"),
             "SIGNED": numeric(lambda v: f"{v:+g}"),
+            "BY": numeric(lambda v: f"{v:+.1f}"),
             "SIG": numeric(lambda v, digits: f"{v:.{digits}g}"),
             "FIX": numeric(lambda v, digits: f"{v:.{digits}f}"),
             "GROUPED": numeric(lambda v: f"{v:,.0f}"),

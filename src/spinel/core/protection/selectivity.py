@@ -157,7 +157,7 @@ def _upstream(model: NodalModel, devices: Iterable[int]) -> tuple[dict[int, int]
     from lasting sources to it, nearest first. Branches by position in the model."""
     grid, root = model.grid, -1
     between: dict[tuple[int, int], list[int]] = {}
-    graph = nx.Graph()
+    graph: nx.Graph[int] = nx.Graph()
     for p, branch in enumerate(model.branches.tolist()):
         a, b = int(grid.a[branch]), int(grid.b[branch])
         between.setdefault((min(a, b), max(a, b)), []).append(p)

@@ -149,5 +149,5 @@ def size_mm2(size: str) -> float | None:
         return number * 1000 / CMIL_PER_MM2
     if number > 40:
         return None
-    mils = 5.0 * 92 ** ((36 - number) / 39)
+    mils = float(5.0 * 92 ** ((36 - number) / 39))
     return mils**2 / CMIL_PER_MM2

@@ -167,7 +167,7 @@ class Trials:
     ) -> list[TrackPoint]:
         """The place along a setting of a device, other changes standing, from a fifth to three times of what it is and
         at what it is; settings that the curve cannot have are left out."""
-        record = next((e for e in self.document["elements"] if e["id"] == device_id), {})
+        record: Any = next((e for e in self.document["elements"] if e["id"] == device_id), {})
         now = (record.get("curve") or {}).get(field)
         if not isinstance(now, int | float):
             raise InputError("field", field, say("what-if-no-such-setting", tag=str(record.get("tag", "?"))))

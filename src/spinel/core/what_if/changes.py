@@ -159,5 +159,10 @@ def words(document: Mapping[str, Any], change: TrialChange) -> Said:
     was = (record.get("curve") or {}).get(change.field) if change.kind == "setting" else record.get(change.field)
     return say(
         "what-if-field", tag=name, field=say(f"what-if-field-{change.field.replace('_', '-')}"),
-        was=was if was is not None else "", value=change.value,
+        was=_plain(was), value=_plain(change.value),
     )  # fmt: skip
+
+
+def _plain(value: object) -> str:
+    """A value as it stands in a sentence."""
+    return f"{value:g}" if isinstance(value, int | float) else str(value or "-")

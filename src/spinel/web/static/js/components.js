@@ -1,11 +1,13 @@
 // What Alpine makes of x-data on a page.
 import { oneline } from "./oneline.js";
+import { setting } from "./setting.js";
 import { tracer } from "./tracer.js";
 import { walk } from "./walk.js";
 
 document.addEventListener("alpine:init", () => {
   const { Alpine } = window;
   Alpine.data("oneline", oneline);
+  Alpine.data("setting", setting);
   Alpine.data("tracer", tracer);
   Alpine.data("walk", walk);
   Alpine.data("jump", () => ({

@@ -1,0 +1,258 @@
+"""Labels on the wall: which are wrong and by how much; printing, putting up, looking, taking off; those of others."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Any
+
+from flask import Blueprint, Response, current_app, g, render_template, request, url_for
+
+from spinel.actions import attachments, labels
+from spinel.actions.acting import utc_text
+from spinel.core.errors import InputError, NotFound, Refusal
+from spinel.core.labels import FOUND_BOUNDARY, FOUND_CATEGORY, FOUND_DISTANCE, FOUND_ENERGY, FOUND_VOLTAGE
+from spinel.core.said import say
+from spinel.core.study import located
+from spinel.web import forms
+from spinel.web.addresses import outside
+from spinel.web.filters import words
+from spinel.web.heavy import Heavy
+from spinel.web.here import here, site
+from spinel.web.label_drawing import STOCKS, LabelLook, label_shapes, letter_mm, ruler_mm, too_small
+from spinel.web.label_sheet import KIND, as_sheet
+from spinel.web.paging import paging
+from spinel.web.papers import missing_packages
+from spinel.web.session import act
+from spinel.web.study import ceiling, scale_of
+
+pages = Blueprint("labels", __name__)
+SCALE_PX = 210
+SHOWN = ("wrong", "hung", "printed", "none")
+SHEETS = ("each", "letter", "a4")
+
+
+def _at() -> str:
+    return utc_text(g.now)
+
+
+@pages.get("/study/labels")
+def page():
+    return _page()
+
+
+def _page(failed: forms.Failed | None = None):
+    shown = request.args.get("show", SHOWN[0])
+    if shown not in SHOWN:
+        raise InputError("show", shown, say("one-of", options=SHOWN))
+    every = labels.listed(site(), _at())
+    wrong = [x for x in every if x.state == labels.HUNG and x.wrong]
+    hung = [x for x in every if x.state == labels.HUNG]
+    found: Any = {
+        "wrong": wrong, "hung": hung, "printed": [x for x in every if x.state == labels.PRINTED],
+        "none": labels.without(site(), _at()) if shown == "none" else [],
+    }[shown]  # fmt: skip
+    part = paging(len(found))
+    return render_template(
+        "study/labels.html", found=found[part.first : part.last], part=part, shown=shown, options=SHOWN, wrong=wrong,
+        hung=hung, printed=[x for x in every if x.state == labels.PRINTED], failed=failed, scale=scale_of(SCALE_PX),
+        ceiling=ceiling(), stocks=STOCKS, by_tag=here().network.by_tag,
+    )  # fmt: skip
+
+
+@pages.get("/study/labels/of/<element_id>")
+def new(element_id: str):
+    """What a label here would say, true to size, before it is printed."""
+    return _new(element_id)
+
+
+def _new(element_id: str, failed: forms.Failed | None = None):
+    element, touches = here().network.get(element_id), request.values.get("touches", "")
+    stock, language = _stock(), _language()
+    refused, says = None, None
+    try:
+        says = labels.would_say(site(), element_id, touches, _at())
+    except Refusal as error:
+        refused = error
+    look = _look(stock, language)
+    return render_template(
+        "study/label_new.html", element=element, touches=touches, says=says, refused=refused, stock=stock,
+        stocks=STOCKS, language=language, failed=failed, sides=labels.sides(here(), element_id),
+        drawn=label_shapes(says, look, _live(element.tag)) if says is not None else None, look=look,
+        letter_mm=letter_mm(look), hanging=[x for x in labels.listed(site(), _at()) if x.element_id == element_id],
+        missing=missing_packages(), ruler=ruler_mm(100), small=too_small(look),
+    )  # fmt: skip
+
+
+def _live(tag: str) -> str:
+    """The address of the live card, which the code on the label opens."""
+    return outside(url_for("network.by_tag", tag=tag))
+
+
+def _stock() -> str:
+    stock = request.values.get("stock", "") or next(iter(STOCKS))
+    if stock not in STOCKS:
+        raise InputError("stock", stock, say("one-of", options=tuple(STOCKS)))
+    return stock
+
+
+def _language() -> str:
+    return str(here().settings["label_language"])
+
+
+def _look(stock: str, language: str) -> LabelLook:
+    return LabelLook(STOCKS[stock], "" if language == "none" else language, here().profile.written.paper == "letter")
+
+
+@pages.post("/study/labels/print")
+def print_():
+    """New labels for the places ticked, each by its element and, behind a blank, its side."""
+    element_id = forms.text("element")
+
+    def do() -> str:
+        labels.may_print(act())
+        picked = [tuple(p.partition(" ")[::2]) for p in request.form.getlist("place")]
+        numbers = labels.print_(act(), [(a, b) for a, b in picked])
+        forms.said(say("labels-printed", numbers=tuple(numbers)))
+        return ",".join(numbers)
+
+    def again(failed: forms.Failed) -> Any:
+        return _new(element_id, failed) if element_id else _page(failed)
+
+    return forms.attempt(
+        "print", do, lambda n: url_for("labels.sheet", numbers=n, stock=_stock(), page="each") if "," not in n
+        else url_for("labels.page", show="printed"), again,
+    )  # fmt: skip
+
+
+@pages.get("/study/labels/sheet.pdf")
+def sheet():
+    """Labels as they were printed, one a sheet of the stock's own size, or as many as fit a sheet of paper."""
+    numbers, paper = request.args.get("numbers", ""), request.args.get("page", SHEETS[0])
+    if paper not in SHEETS:
+        raise InputError("page", paper, say("one-of", options=SHEETS))
+    each = [labels.one(site(), n, _at()) for n in dict.fromkeys(numbers.split(",")) if n][: labels.MOST_AT_ONCE]
+    if not each:
+        raise NotFound("label", numbers)
+    if missing_packages():
+        return render_template("study/label_missing.html", missing=missing_packages()), 503
+    look, heavy = _look(_stock(), _language()), _heavy()
+    drawn = [str(label_shapes(x.says, look, _live(x.says.tag), x.number)) for x in each]
+    args = drawn, look.stock.width_mm, look.stock.height_mm, paper, str(current_app.static_folder)
+    key = heavy.key(*drawn, repr(args[1:4]))
+    found = heavy.make(KIND, key, as_sheet, *args)
+    if found is None:
+        return render_template("papers/coming.html", number=numbers), 202, {"Refresh": f"2; url={request.full_path}"}
+    answer = Response(found, mimetype="application/pdf")
+    answer.headers["Content-Disposition"] = 'inline; filename="labels.pdf"'
+    return answer
+
+
+def _heavy() -> Heavy:
+    found: Heavy = current_app.extensions["heavy"]
+    return found
+
+
+@pages.get("/study/labels/<number>")
+def one(number: str):
+    return _one(number)
+
+
+def _one(number: str, failed: forms.Failed | None = None):
+    seen = labels.one(site(), number, _at())
+    look = _look(_stock(), _language())
+    drawn = label_shapes(seen.says, look, _live(seen.says.tag), number) if seen.origin == "printed" else None
+    others = [x for x in labels.listed(site(), _at()) if x.state == labels.HUNG and x.number != number
+              and (x.element_id, x.touches) == (seen.element_id, seen.touches)]  # fmt: skip
+    return render_template(
+        "study/label.html", seen=seen, drawn=drawn, look=look, failed=failed, stock=_stock(), stocks=STOCKS,
+        others=others, papers=SHEETS, may_hang=labels.HANG, element=here().network.element.get(seen.element_id),
+    )  # fmt: skip
+
+
+@pages.post("/study/labels/<number>/hang")
+def hang(number: str):
+    def do() -> None:
+        labels.may_hang(act())
+        place, off = forms.text("place"), forms.text("old_off") == "yes"
+        labels.hang(act(), number, forms.whole("version"), place, _picture(number), off)
+        forms.said(say("label-hung-now", number=number))
+
+    return _attempt("hang", number, do)
+
+
+@pages.post("/study/labels/<number>/look")
+def look(number: str):
+    def do() -> None:
+        labels.may_hang(act())
+        there = forms.text("there")
+        if there not in ("yes", "no"):
+            raise InputError("there", there, say("one-of", options=("yes", "no")))
+        labels.look(act(), number, forms.whole("version"), there == "yes", forms.text("note"), _picture(number))
+
+    return _attempt("look", number, do)
+
+
+@pages.post("/study/labels/<number>/off")
+def take_off(number: str):
+    def do() -> None:
+        labels.may_hang(act())
+        labels.take_off(act(), number, forms.whole("version"), forms.text("reason"))
+
+    return _attempt("off", number, do)
+
+
+def _attempt(form: str, number: str, do: Any) -> Any:
+    return forms.attempt(form, do, lambda _: url_for("labels.one", number=number), lambda f: _one(number, f))
+
+
+def _picture(number: str) -> str:
+    """A picture that came with the form, kept with the equipment; empty where none came."""
+    file = request.files.get("picture")
+    content = file.read() if file else b""
+    if not content:
+        return ""
+    seen = labels.one(site(), number, _at())
+    title = words().say(say("label-picture-of", number=number))
+    return attachments.attach_picture(replace(act(), request_id=None), seen.element_id, title, content)
+
+
+@pages.get("/study/labels/found")
+def found():
+    return _found()
+
+
+def _found(failed: forms.Failed | None = None):
+    each = sorted(located(here().network), key=lambda e: e.tag)
+    return render_template(
+        "study/label_found.html", failed=failed, elements=[(e.id, f"{e.tag} {e.name}") for e in each],
+        element=request.values.get("element", ""),
+    )  # fmt: skip
+
+
+@pages.post("/study/labels/found")
+def keep_found():
+    """A label that hangs already, as it was found."""
+
+    def do() -> str:
+        labels.may_hang(act())
+        told = {
+            "energy_cal_cm2": _typed(FOUND_ENERGY), "working_distance_mm": _typed(FOUND_DISTANCE),
+            "boundary_mm": _typed(FOUND_BOUNDARY), "voltage_v": _typed(FOUND_VOLTAGE),
+            "category": _category(), "method": forms.text("method"),
+            "day": forms.day("day").isoformat() if forms.text("day") else "",
+        }  # fmt: skip
+        return labels.found(act(), forms.text("element"), "", told, forms.text("place"), "")
+
+    return forms.attempt("found", do, lambda n: url_for("labels.one", number=n), _found)
+
+
+def _typed(quantity: Any) -> float | None:
+    raw = forms.text(quantity.name)
+    return quantity.parse(raw, quantity.name) if raw else None
+
+
+def _category() -> int | None:
+    found = _typed(FOUND_CATEGORY)
+    if found is not None and found != int(found):
+        raise InputError("category", found, FOUND_CATEGORY.allowed)
+    return None if found is None else int(found)

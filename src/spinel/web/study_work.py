@@ -1,0 +1,169 @@
+"""What takes long of a trial, in the process beside the server: the track of a slider, every other place, levers, the
+search over settings, and what caused the difference of two studies. Each gives JSON in the practice's words."""
+
+from __future__ import annotations
+
+import json
+from functools import lru_cache
+from typing import Any
+
+from spinel.actions.trials import TrialsKept
+from spinel.core.errors import SpinelError
+from spinel.core.hazard import Study
+from spinel.core.network.check import accept
+from spinel.core.network.differences import differences
+from spinel.core.profile import profile
+from spinel.core.study import SiteStudy
+from spinel.core.study_compare import SAME
+from spinel.core.what_if import search
+from spinel.core.what_if.answers import Trials
+from spinel.core.what_if.changes import TrialChange, read_change, words
+from spinel.core.what_if.levers import levers
+from spinel.web.heavy import Tell
+from spinel.wording.words import Words, words_of
+
+KIND = "trial"
+#: So many changed records are looked at for what each moved; of more it is told that they are too many.
+MOST_CAUSES = 14
+
+
+@lru_cache(maxsize=2)
+def _trials(document: str, ceiling_cal_cm2: float) -> Trials:
+    return TrialsKept(document, ceiling_cal_cm2).trials
+
+
+def _changes(changes: str) -> tuple[TrialChange, ...]:
+    return tuple(read_change(c) for c in json.loads(changes))
+
+
+def _words(trials: Trials) -> Words:
+    return words_of(trials.profile)
+
+
+def as_track(
+    tell: Tell, document: str, ceiling: float, changes: str, element_id: str, touches: str, device_id: str, field: str
+) -> bytes:
+    """Of each setting along a slider: the worst over all cases, who decides, what falls out of order."""
+    trials = _trials(document, ceiling)
+    tell("track")
+    say = _words(trials).say
+    found = trials.track(element_id, touches, device_id, field, _changes(changes))
+    return json.dumps([
+        {"value": p.value, "energy": p.figure.energy_cal_cm2, "boundary_mm": p.figure.boundary_mm,
+         "device": p.figure.clears, "case": say(p.figure.case), "ppe": say(p.figure.ppe), "why": say(p.figure.why),
+         "lost": [list(pair) for pair in p.lost]}
+        for p in found
+    ]).encode()  # fmt: skip
+
+
+def as_elsewhere(tell: Tell, document: str, ceiling: float, changes: str) -> bytes:
+    """Every place that a trial moves, what rises first, and what falls out of order."""
+    trials, asked = _trials(document, ceiling), _changes(changes)
+    tell("figures")
+    say = _words(trials).say
+    moved = [
+        {"tag": m.tag, "element_id": m.element_id, "touches": m.touches, "side": say(m.side), "was": m.was_cal_cm2,
+         "now": m.now_cal_cm2, "was_mm": m.was_mm, "now_mm": m.now_mm, "worse": m.worse}
+        for m in trials.elsewhere(asked)
+    ]  # fmt: skip
+    tell("order")
+    lost = [
+        {"below": p.downstream.tag, "above": p.upstream.tag, "from_ka": p.lost[0][0] / 1000,
+         "to_ka": p.lost[-1][1] / 1000}
+        for p in trials.newly_lost(asked)
+    ]  # fmt: skip
+    return json.dumps({"moved": moved, "lost": lost}).encode()
+
+
+def as_levers(
+    tell: Tell, document: str, ceiling: float, element_id: str, touches: str, target: float
+) -> bytes:  # fmt: skip
+    """What would bring a place under a target."""
+    trials = _trials(document, ceiling)
+    tell("levers")
+    say = _words(trials).say
+    return json.dumps([
+        {"rung": x.rung, "what": say(x.what), "energy": x.energy_cal_cm2, "under": x.under(target),
+         "change": x.change.data if x.change is not None else None,
+         "lost": [list(p) for p in x.lost] if x.lost is not None else None, "holds": [say(h) for h in x.holds]}
+        for x in levers(trials, element_id, touches, target)
+    ]).encode()  # fmt: skip
+
+
+def as_proposal(
+    tell: Tell, document: str, ceiling: float, places: str, settings: str, aim: str
+) -> bytes:  # fmt: skip
+    """The best of settings within bounds."""
+    trials = _trials(document, ceiling)
+    each = [search.Bounded(**s) for s in json.loads(settings)]
+    found = search.proposed(trials, [(a, b) for a, b in json.loads(places)], each, aim, tell)
+    say = _words(trials).say
+    return json.dumps({
+        "changes": [c.data for c in found.changes], "words": [say(words(trials.document, c)) for c in found.changes],
+        "before": found.before, "after": found.after, "better": found.better, "studies": found.studies,
+    }).encode()  # fmt: skip
+
+
+def as_causes(tell: Tell, old: str, new: str, ceiling: float) -> bytes:
+    """Of each record that two documents have otherwise: which places move when it alone is put back."""
+    before, after = json.loads(old), json.loads(new)
+    changed = [d for d in differences(before, after) if d.group in ("elements", "enclosures", "nodes")]
+    # what no figure follows from moves none
+    changed = [d for d in changed if d.how != "changed" or any(not f.field.startswith(_WORDS) for f in d.fields)]
+    if len(changed) > MOST_CAUSES:
+        return json.dumps({"too_many": len(changed), "causes": []}).encode()
+    now = _energies(after, ceiling)
+    causes = []
+    for n, d in enumerate(changed):
+        tell(f"{n}/{len(changed)}")
+        try:
+            then = _energies(_put_back(before, after, d.group, d.id), ceiling)
+        except SpinelError:
+            # the document would be none without it: it hangs together with another
+            causes.append({"name": d.name, "how": d.how, "fields": _fields(d), "up": 0, "down": 0, "most": None,
+                           "places": [], "alone": False})  # fmt: skip
+            continue
+        moved = {k: (then[k], e) for k, e in now.items() if k in then and _moves(then[k], e)}
+        rises = [b - a for a, b in moved.values() if a is not None and b is not None]
+        causes.append({
+            "name": d.name, "how": d.how, "fields": _fields(d), "alone": True,
+            "up": sum(b is None or (a is not None and b > a) for a, b in moved.values()),
+            "down": sum(b is not None and (a is None or b < a) for a, b in moved.values()),
+            "most": max(rises, key=abs, default=None), "places": [list(k) for k in moved],
+        })  # fmt: skip
+    return json.dumps({"too_many": 0, "causes": causes}).encode()
+
+
+#: Fields of records that words are in, and nothing else.
+_WORDS = ("name", "location", "basis", "notify", "serves", "operated_by", "tag")
+
+
+def _fields(d: Any) -> list[list[Any]]:
+    told = [f for f in d.fields if not f.field.startswith(_WORDS)]
+    return [[f.field, _short(f.was), _short(f.now)] for f in told[:6]]
+
+
+def _short(value: Any) -> str:
+    return f"{value:g}" if isinstance(value, int | float) and not isinstance(value, bool) else str(value)[:40]
+
+
+def _put_back(before: Any, after: Any, group: str, id_: str) -> Any:
+    old = next((r for r in before.get(group, ()) if r["id"] == id_), None)
+    rest = [r for r in after[group] if r["id"] != id_]
+    return {**after, group: [*rest, old] if old is not None else rest}
+
+
+def _energies(document: Any, ceiling: float) -> dict[tuple[str, str], float | None]:
+    network = accept(document)
+    practice = profile(network.site.profile)
+    study = SiteStudy(Study(network, practice, None, min(ceiling, practice.ceiling_cal_cm2)))
+    return {
+        (place.element.id, place.reach.code): float(row["incident_energy_cal_cm2"]) if row.get("method") else None
+        for place, row in study.worst_of_each()
+    }
+
+
+def _moves(a: float | None, b: float | None) -> bool:
+    if a is None or b is None:
+        return a is not b
+    return abs(a - b) > SAME * max(a, b)
