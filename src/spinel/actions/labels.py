@@ -29,7 +29,7 @@ from spinel.core.said import say
 from spinel.core.stored import parsed
 from spinel.core.study import located
 from spinel.store import labels as store
-from spinel.store.models import Label, LabelEvent
+from spinel.store.models import LabelEvent, StoredLabel
 
 #: Key of the rule by which a label says danger.
 SIGNAL_RULE = "label_signal"
@@ -221,8 +221,9 @@ def found(act: Act, element_id: str, touches: str, told: Mapping[str, Any], plac
     here = act.site.as_it_is()
     e = here.network.get(element_id)
     reach = read_reach(e, touches)
+    side = here.study.hazard(element_id, reach.code).reach if reach.code else ""
     says = LabelSays(
-        tag=e.tag, name=e.name, location=e.location, side=here.study.hazard(element_id, reach.code).reach if reach.code else "",
+        tag=e.tag, name=e.name, location=e.location, side=side,
         voltage_v=told.get("voltage_v"), current="", signal="", energy_cal_cm2=told.get("energy_cal_cm2"),
         working_distance_mm=told.get("working_distance_mm"), boundary_mm=told.get("boundary_mm"), limited_mm=None,
         restricted_mm=None, glove="", no_figure="", method=texts.LABEL_METHOD.check(told.get("method", ""), "method"),
@@ -246,12 +247,12 @@ def _need_picture(site: Site, picture: str) -> None:
         raise InputError("picture", picture, say("label-a-kept-picture"))
 
 
-def _must_hang(row: Label) -> None:
+def _must_hang(row: StoredLabel) -> None:
     if row.state != HUNG:
         raise Refusal(say("label-life"), say(f"label-is-{row.state}"), say("label-print-anew"))
 
 
-def _row(number: str, version: int | None = None) -> Label:
+def _row(number: str, version: int | None = None) -> StoredLabel:
     row = store.one(number)
     if row is None:
         raise NotFound("label", number)
@@ -303,7 +304,7 @@ def sides(here: SiteNow, element_id: str) -> list[tuple[str, Any]]:
     return [(r.code, here.study.hazard(element_id, r.code).reach) for r in (NOT_CHOSEN, *reaches(e))]
 
 
-def _view(here: SiteNow, row: Label, events: Sequence[LabelEvent], at: str) -> LabelSeen:
+def _view(here: SiteNow, row: StoredLabel, events: Sequence[LabelEvent], at: str) -> LabelSeen:
     says = read_label(parsed(row.content))
     held = None
     try:

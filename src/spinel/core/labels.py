@@ -81,8 +81,10 @@ def label_of(
     forbids = not known or hazard.beyond_ceiling
     signal = DANGER if rule == "always" or (rule == "ceiling" and forbids) else WARNING
     glove: Sayable = hazard.glove_problem or hazard.glove or ""
+    side: Sayable = hazard.reach if hazard.touches else ""
     return LabelSays(
-        tag=tag, name=name, location=location, side=hazard.reach if hazard.touches else "", voltage_v=hazard.voltage_v, current=hazard.current,
+        tag=tag, name=name, location=location, side=side, voltage_v=hazard.voltage_v,
+        current=hazard.current,
         signal=signal, energy_cal_cm2=_up(energy, _ENERGY_STEP) if known else None,
         working_distance_mm=hazard.working_distance_mm if known else None,
         boundary_mm=_up(boundary, _BOUNDARY_STEP_MM) if known else None,
@@ -204,7 +206,7 @@ def _distance(name: str, said: float | None, now: float | None, worse: Any, *, f
         return
     if now is None:
         if not foreign:
-            worse("other", say("label-needless-distance", which=code, said=said))
+            worse("other", say("label-needless-distance", which=code))
     elif now > said * (1 + TOO_LITTLE):
         worse("too_little", say("label-distance-too-little", which=code, said=said, now=now))
     elif now < said * (1 - TOO_MUCH):

@@ -4,31 +4,31 @@ from __future__ import annotations
 
 from typing import Any
 
-from spinel.store.models import Label, LabelEvent
+from spinel.store.models import LabelEvent, StoredLabel
 from spinel.store.numbering import next_number
 
 
-def insert(**values: Any) -> Label:
-    made: Label = Label.create(number=next_number(Label, "L"), **values)
+def insert(**values: Any) -> StoredLabel:
+    made: StoredLabel = StoredLabel.create(number=next_number(StoredLabel, "L"), **values)
     return made
 
 
-def one(number: str) -> Label | None:
-    return next(iter(Label.raw("SELECT * FROM label WHERE number = ?", number)), None)
+def one(number: str) -> StoredLabel | None:
+    return next(iter(StoredLabel.raw("SELECT * FROM label WHERE number = ?", number)), None)
 
 
-def everything() -> list[Label]:
+def everything() -> list[StoredLabel]:
     """In the order in which they were printed or found."""
-    return list(Label.raw("SELECT * FROM label ORDER BY id"))
+    return list(StoredLabel.raw("SELECT * FROM label ORDER BY id"))
 
 
-def hanging_at(element_id: str, touches: str) -> list[Label]:
+def hanging_at(element_id: str, touches: str) -> list[StoredLabel]:
     query = "SELECT * FROM label WHERE element_id = ? AND touches = ? AND state = 'hung' ORDER BY id"
-    return list(Label.raw(query, element_id, touches))
+    return list(StoredLabel.raw(query, element_id, touches))
 
 
-def change(row: Label, **values: Any) -> None:
-    Label.update(**values, version=Label.version + 1).where(Label.id == row.id).execute()
+def change(row: StoredLabel, **values: Any) -> None:
+    StoredLabel.update(**values, version=StoredLabel.version + 1).where(StoredLabel.id == row.id).execute()
 
 
 def add_event(label_id: int, kind: str, at: str, by: str, **values: str) -> None:

@@ -362,11 +362,14 @@ class Improvement(_Base):
     changed_by = TextField()
 
 
-class StudyResult(_Base):
+class StoredStudy(_Base):
     """The content of a study, by its hash; a run and any later one with the same figures share it."""
 
     hash = TextField(primary_key=True)
     content = TextField()
+
+    class Meta:
+        table_name = "study_result"
 
 
 class StudyRun(_Base):
@@ -413,7 +416,7 @@ class AssignedFinding(_Base):
         table_name = "finding"
 
 
-class Label(_Base):
+class StoredLabel(_Base):
     """A label that was printed or found on a piece of equipment, and what it says. ``touches``: way of reaching it."""
 
     number = TextField()
@@ -428,6 +431,9 @@ class Label(_Base):
     version = IntegerField(default=1)
     created_at = TextField()
     created_by = TextField()
+
+    class Meta:
+        table_name = "label"
 
 
 class LabelEvent(_Base):

@@ -7,14 +7,14 @@ from spinel.store.models import (
     Exchange,
     Improvement,
     Job,
-    Label,
     NetworkDraft,
     Permit,
     Program,
+    StoredLabel,
     StudyRun,
 )
 
-Numbered = Job | Permit | Program | Exchange | NetworkDraft | Improvement | StudyRun | AssignedFinding | Label
+Numbered = Job | Permit | Program | Exchange | NetworkDraft | Improvement | StudyRun | AssignedFinding | StoredLabel
 
 
 def next_number(model: type[Numbered], prefix: str) -> str:

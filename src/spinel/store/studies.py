@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from spinel.store.database import rows
-from spinel.store.models import StudyResult, StudyRun
+from spinel.store.models import StoredStudy, StudyRun
 from spinel.store.numbering import next_number
 
 #: Without the document of a draft, which nobody lists.
@@ -45,7 +45,7 @@ def result(hash_: str) -> str | None:
 
 def keep_result(hash_: str, content: str) -> None:
     if not rows("SELECT 1 FROM study_result WHERE hash = ?", hash_):
-        StudyResult.insert(hash=hash_, content=content).execute()
+        StoredStudy.insert(hash=hash_, content=content).execute()
 
 
 def change(run: StudyRun, **values: Any) -> None:

@@ -109,8 +109,8 @@ def label_shapes(says: LabelSays, look: LabelLook, address: str, number: str = "
     _foot(d, says, address, number, bottom, w, h, u)
     title = escape(f"{says.signal.upper()} {says.tag}")
     return Markup(
-        f'<svg class="sign" xmlns="http://www.w3.org/2000/svg" width="{w}mm" height="{h}mm" viewBox="0 0 {w} {h}" role="img" '
-        f'aria-label="{title}">{"".join(d.parts)}</svg>'
+        f'<svg class="sign" xmlns="http://www.w3.org/2000/svg" width="{w}mm" height="{h}mm" viewBox="0 0 {w} {h}" '
+        f'role="img" aria-label="{title}">{"".join(d.parts)}</svg>'
     )
 
 

@@ -7,8 +7,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
-import numpy as np
-
 from spinel.core.arcflash.explained import Figure
 from spinel.core.curves.times import FAST, SLOW
 from spinel.core.quantities import CAL_PER_J
@@ -50,7 +48,7 @@ class _Axes:
 def tcc(seen: CurvesSeen, figure: Figure, cap_s: float, chosen: str = "", before: CurvesSeen | None = None) -> TccPlot:
     """``chosen``: id of the device whose curve is moved; ``before``: the curves as they are, drawn behind a trial's."""
     axes = _axes(seen)
-    amps = np.geomspace(axes.low, axes.high, POINTS).tolist()
+    amps = [axes.low * (axes.high / axes.low) ** (i / (POINTS - 1)) for i in range(POINTS)]
     shapes = _grid(axes)
     labels: list[tuple[float, float, str]] = []
     if before is not None:

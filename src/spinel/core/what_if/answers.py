@@ -96,6 +96,10 @@ class Trials:
             return self._timed(study, element_id, touches, SECONDS.check(time_s), distance_mm)
         return figure_of(study.hazard(element_id, touches, distance_mm))
 
+    def energy(self, element_id: str, touches: str, changes: Sequence[TrialChange]) -> float | None:
+        """The energy of ``at`` alone, several times quicker; None where there is no figure."""
+        return energies_at(self.study(changes), [(element_id, touches)])[0]
+
     def _timed(
         self, study: Study, element_id: str, touches: str, time_s: float, distance_mm: float | None
     ) -> TrialFigure:

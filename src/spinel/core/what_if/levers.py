@@ -73,9 +73,9 @@ def _settings(trials: Trials, element_id: str, touches: str, target: float) -> I
             yield from _setting(trials, element_id, touches, target, (device.element_id, field, float(curve[field])))
         if by_id[device.element_id].get("maintenance_curve"):
             change = TrialChange("maintenance", device.element_id)
-            figure = trials.at(element_id, touches, (change,))
+            left = trials.energy(element_id, touches, (change,))
             yield Lever(
-                rung="rule", what=say("lever-maintenance", tag=device.tag), energy_cal_cm2=figure.energy_cal_cm2,
+                rung="rule", what=say("lever-maintenance", tag=device.tag), energy_cal_cm2=left,
                 change=change, lost=_lost(trials, change),
             )  # fmt: skip
 
@@ -84,27 +84,31 @@ def _setting(
     trials: Trials, element_id: str, touches: str, target: float, setting: tuple[str, str, float]
 ) -> Iterator[Lever]:  # fmt: skip
     device_id, field, now = setting
-    before = trials.at(element_id, touches, ()).energy_cal_cm2 or 0.0
-    best: tuple[TrialChange, float] | None = None
-    for value in (v for v in reversed(along(now)) if v < now):
-        change = TrialChange("setting", device_id, field, value)
+    before = trials.energy(element_id, touches, ())
+    values = [v for v in along(now) if v < now]
+
+    def energy(value: float) -> float:
+        """Of no figure, or of a curve that cannot be: no help."""
         try:
-            energy = trials.at(element_id, touches, (change,)).energy_cal_cm2
+            found = trials.energy(element_id, touches, (TrialChange("setting", device_id, field, value),))
         except InputError:
-            continue
-        if energy is None:
-            continue
-        if best is None or energy < best[1] * (1 - 1e-6):
-            best = (change, energy)
-        if energy <= target:
-            break
-    if best is not None and best[1] < before * (1 - 1e-6):
-        tag = trials.base.network.get(device_id).tag
-        yield Lever(
-            rung="engineer", energy_cal_cm2=best[1], change=best[0], lost=_lost(trials, best[0]),
-            what=say("lever-setting", tag=tag, field=say(f"what-if-field-{field.replace('_', '-')}"),
-                     now=now, value=float(best[0].value)),
-        )  # fmt: skip
+            return float("inf")
+        return float("inf") if found is None else found
+
+    if not values or before is None or not (least := energy(values[0])) < before * (1 - 1e-6):
+        return
+    # what is faster leaves no more: the slowest that reaches the target, else the slowest that leaves as little
+    wanted = target if least <= target else least * (1 + 1e-6)
+    low, high = 0, len(values)
+    while high - low > 1:
+        middle = (low + high) // 2
+        low, high = (middle, high) if energy(values[middle]) <= wanted else (low, middle)
+    change = TrialChange("setting", device_id, field, values[low])
+    yield Lever(
+        rung="engineer", energy_cal_cm2=energy(values[low]), change=change, lost=_lost(trials, change),
+        what=say("lever-setting", tag=trials.base.network.get(device_id).tag, now=now, value=values[low],
+                 field=say(f"what-if-field-{field.replace('_', '-')}")),
+    )  # fmt: skip
 
 
 def _lost(trials: Trials, change: TrialChange) -> tuple[tuple[str, str], ...]:
