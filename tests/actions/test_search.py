@@ -6,7 +6,8 @@ from hypothesis import strategies as st
 
 from demo_acts import MOMENT, act, the_site
 from saying import en
-from spinel.actions import gear, jobs, people, permits, programs, records
+from spinel.actions import gear, jobs, labels, people, permits, programs, records, study_runs
+from spinel.actions.acting import utc_text
 from spinel.demo.site import element_id
 from spinel.store.database import database as db
 
@@ -26,6 +27,10 @@ def every_line():
         yield "program", p.number, p.title
     for item in gear.everything(site):
         yield "gear", item.number, f"{item.kind_id}, {item.place}"
+    for run in study_runs.runs(site):
+        yield "study", run.number, run.draft or f"revision {run.revision}"
+    for label in labels.listed(site, utc_text(MOMENT)):
+        yield "label", label.number, label.says.tag
     for who in people.everybody(site):
         yield "person", who.name, who.login
 

@@ -3,7 +3,7 @@
 import pytest
 
 from demo_acts import act, element_id, the_site
-from spinel.actions import jobs, permit_approval, permits
+from spinel.actions import jobs, labels, permit_approval, permits
 from spinel.core.people import ROLES
 from spinel.core.permit.life import MOVES
 from spinel.core.profile import NORTH_AMERICAN
@@ -41,6 +41,16 @@ WRITES = {
     "assessing.propose": PLANNERS | frozenset({"authoriser"}),
     "improvements.decide": EVERYBODY,
     **{f"task_library.{name}": frozenset({"coordinator"}) for name in ("change", "set_live", "add")},
+    **{f"study.{name}": frozenset({"coordinator"}) for name in ("run", "cancel")},
+    "study.advance": EVERYBODY,
+    "study.sign": frozenset({"coordinator", "authoriser"}),
+    "study_place.draft": frozenset({"coordinator"}),
+    "study_place.propose": PLANNERS | frozenset({"authoriser"}),
+    "findings.give": frozenset({"coordinator"}),
+    # refused to whoever does not own it, whatever their role
+    "findings.close": EVERYBODY,
+    "labels.print_": frozenset({"coordinator"}),
+    **{f"labels.{name}": frozenset(labels.HANG) for name in ("hang", "look", "take_off", "keep_found")},
     "switching.draft": PLANNERS,
     "switchings.draft": PLANNERS,
     "switchings.back": PLANNERS,
@@ -131,7 +141,7 @@ ARGUMENTS = {"login": "nobody-here", "number": "EWP-0005", "element_id": element
 NAMED = {
     "network_files.revision": {"number": 1},
     "people.export": {"kind": "people"}, "people.end_sessions": {"login": "edda"}, "tablets.end": {"number": 9},
-    "gear.shorten": {"kind_id": "leads"},
+    "gear.shorten": {"kind_id": "leads"}, "study.table": {"ending": "csv"},
     **{f"task_library.{name}": {"task_id": "battery-clean"} for name in ("one", "change", "set_live", "add")},
 }  # fmt: skip
 
@@ -159,6 +169,10 @@ def addresses(app):
                     values["number"] = "J-0010"
                 if rule.endpoint.startswith(("switching.", "console.", "papers.program")) and "number" in values:
                     values["number"] = "SP-0007" if rule.endpoint != "switching.draft" else "J-0010"
+                if rule.endpoint.startswith(("study.", "study_report.")) and "number" in values:
+                    values["number"] = "S-0001"
+                if rule.endpoint.startswith(("labels.", "findings.")) and "number" in values:
+                    values["number"] = "L-0001" if rule.endpoint.startswith("labels.") else "F-0001"
                 if rule.endpoint.startswith("gear.") and "number" in values:
                     values["number"] = "M-14"
                 values |= NAMED.get(rule.endpoint, {})

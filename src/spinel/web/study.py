@@ -41,7 +41,7 @@ def page():
 
 
 def _page(failed: forms.Failed | None = None):
-    waiting = study_running.advance(g.now)
+    waiting = study_runs.waiting(site())
     chosen = _chosen()
     if chosen is None:
         return render_template("study/none.html", waiting=_stages(waiting), failed=failed, never=True)
@@ -192,9 +192,9 @@ def runs():
 
 
 def _runs(failed: forms.Failed | None = None):
-    waiting = study_running.advance(g.now)
+    waiting = study_runs.waiting(site())
     return render_template(
-        "study/runs.html", runs=study_runs.runs(site()), waiting=dict((r.number, s) for r, s in _stages(waiting)),
+        "study/runs.html", runs=study_runs.runs(site()), waiting=_stages(waiting),
         failed=failed, drafts=drafting.drafts(site()), engineer=here().settings[study_runs.ENGINEER_RULE],
     )  # fmt: skip
 
@@ -208,6 +208,18 @@ def run():
         return study_runs.ask(act(), forms.text("draft"))
 
     return forms.attempt("run", do, lambda _: url_for("study.runs"), _runs)
+
+
+@pages.post("/study/advance")
+def advance():
+    """One step on, by whoever looks: what is done is kept, what waits is begun."""
+    waiting = study_running.advance(g.now)
+    return render_template("study/_running.html", waiting=_stages(waiting)), 200, _refreshed(bool(waiting))
+
+
+def _refreshed(waits: bool) -> dict[str, str]:
+    """The page is asked for anew once nothing is waited for."""
+    return {} if waits else {"HX-Refresh": "true"}
 
 
 @pages.post("/study/<number>/cancel")

@@ -265,7 +265,7 @@ def track(element_id: str):
     base = urlencode([("touches", request.args.get("touches", "")), ("device", device), ("field", field),
                       *as_query(others)])  # fmt: skip
     return render_template(
-        "study/_track.html", points=points, plotted=plotted, now=now, at=at, device=e, field=field, base=base,
+        "study/_track.html", points=points, plotted=plotted, set_to=now, at=at, device=e, field=field, base=base,
         again=request.full_path, element_id=element_id,
     ), 200 if points is not None else 202  # fmt: skip
 
@@ -294,7 +294,7 @@ def levers(element_id: str):
     touches = request.args.get("touches", "")
     element = here().network.get(element_id)
     found = _asked_of("levers", study_work.as_levers, element_id, touches, target)
-    now = trials.of_site(site()).at(element_id, touches, ())
+    as_is = trials.of_site(site()).at(element_id, touches, ())
     page_ = render_template(
         "study/levers.html",
         element=element,
@@ -302,7 +302,7 @@ def levers(element_id: str):
         target=target,
         targets=TARGETS,
         touches=touches,
-        now=now,
+        as_is=as_is,
         query=lambda c: urlencode([("touches", touches), *as_query([TrialChange(**c)])]),
     )
     return page_, 200 if found is not None else 202, {} if found is not None else {"Refresh": "2"}
