@@ -68,9 +68,24 @@ def _unit(look: LabelLook) -> float:
     return fit * (0.86 if look.language else 1.0)
 
 
+@dataclass(frozen=True)
+class SignText:
+    """``x``, ``y``: where its line begins (``anchor`` start, middle) or ends, mm; ``size``: mm."""
+
+    x: float
+    y: float
+    size: float
+    told: str
+    bold: bool
+    fill: str
+    face: str
+    anchor: str
+
+
 class _Draw:
     def __init__(self, unit: float):
-        self.u, self.parts = unit, list[str]()
+        self.u, self.parts, self.texts = unit, list[str](), list[SignText]()
+        self.code: tuple[str, float, float, float] = ("", 0.0, 0.0, 1.0)
 
     def rect(self, x: float, y: float, w: float, h: float, fill: str, line: float = 0) -> None:
         edge = f' stroke="{BLACK}" stroke-width="{line * self.u:.2f}"' if line else ""
@@ -91,14 +106,46 @@ class _Draw:
         needed = len(told) * mm * WIDE
         if room and needed > room:
             mm *= max(room / needed, 0.55)
-        self.parts.append(
-            f'<text x="{x:.2f}" y="{y:.2f}" font-family="{face}" font-size="{mm:.2f}" '
-            f'font-weight="{700 if bold else 400}" fill="{fill}" text-anchor="{anchor}">{escape(told)}</text>'
-        )
+        self.texts.append(SignText(x, y, mm, told, bold, fill, face, anchor))
 
 
 def label_shapes(says: LabelSays, look: LabelLook, address: str, number: str = "") -> Markup:
     """The label as SVG, as wide and high as its stock."""
+    d, w, h = _drawn(says, look, address, number), look.stock.width_mm, look.stock.height_mm
+    texts = (
+        f'<text x="{t.x:.2f}" y="{t.y:.2f}" font-family="{t.face}" font-size="{t.size:.2f}" '
+        f'font-weight="{700 if t.bold else 400}" fill="{t.fill}" text-anchor="{t.anchor}">{escape(t.told)}</text>'
+        for t in d.texts
+    )
+    return Markup(_svg(says, w, h, [*d.parts, _code_path(*d.code), *texts]))
+
+
+#: Where the baseline of the label's letters lies in a line as high as they are.
+_BASELINE = 0.83
+
+
+def label_html(says: LabelSays, look: LabelLook, address: str, number: str = "") -> Markup:
+    """The same for a printer of pages, which sets a line of text far quicker than letters of a drawing."""
+    d, w, h = _drawn(says, look, address, number), look.stock.width_mm, look.stock.height_mm
+    texts = []
+    for t in d.texts:
+        side = f"right:{w - t.x:.2f}mm" if t.anchor == "end" else f"left:{t.x:.2f}mm"
+        texts.append(
+            f'<p style="{side};top:{t.y - t.size * _BASELINE:.2f}mm;font:{700 if t.bold else 400} {t.size:.2f}mm/1 '
+            f'{t.face};color:{t.fill}">{escape(t.told)}</p>'
+        )
+    return Markup(_svg(says, w, h, d.parts) + _code_image(*d.code) + "".join(texts))
+
+
+def _svg(says: LabelSays, w: float, h: float, parts: list[str]) -> str:
+    title = escape(f"{says.signal.upper()} {says.tag}")
+    return (
+        f'<svg class="sign" xmlns="http://www.w3.org/2000/svg" width="{w}mm" height="{h}mm" viewBox="0 0 {w} {h}" '
+        f'role="img" aria-label="{title}">{"".join(parts)}</svg>'
+    )
+
+
+def _drawn(says: LabelSays, look: LabelLook, address: str, number: str) -> _Draw:
     w, h, u = look.stock.width_mm, look.stock.height_mm, _unit(look)
     d = _Draw(u)
     d.rect(0, 0, w, h, WHITE)
@@ -107,11 +154,7 @@ def label_shapes(says: LabelSays, look: LabelLook, address: str, number: str = "
     bottom = h - 19 * u
     _figures(d, says, look, panel, bottom, w, u)
     _foot(d, says, address, number, bottom, w, h, u)
-    title = escape(f"{says.signal.upper()} {says.tag}")
-    return Markup(
-        f'<svg class="sign" xmlns="http://www.w3.org/2000/svg" width="{w}mm" height="{h}mm" viewBox="0 0 {w} {h}" '
-        f'role="img" aria-label="{title}">{"".join(d.parts)}</svg>'
-    )
+    return d
 
 
 def _languages(look: LabelLook) -> list[dict[str, str]]:
@@ -195,7 +238,8 @@ def _lines(says: LabelSays, look: LabelLook) -> list[tuple[str, str, bool]]:
             found.append((told(key), " / ".join(both[::-1] if look.feet_first else both), key == "boundary"))
     glove = words().say(says.glove)
     if glove:
-        found.append((told("gloves"), words().say(say("label-glove", glove=glove)), False))
+        worn = words().say(say("label-glove", glove=glove)) if glove.isdigit() else glove
+        found.append((told("gloves"), worn, False))
     return found
 
 
@@ -212,14 +256,20 @@ def _foot(
     d.text(5 * u, bottom + 14.4 * u, 2.5, told, room=room)
     d.text(5 * u, bottom + 17.2 * u, 2.5, words().say(say("label-local-codes")), room=room)
     size = 16 * u
+    d.code = (address, w - size - 4 * u, h - size - 2 * u, size)
+
+
+def _code_path(address: str, x: float, y: float, size: float) -> str:
+    """The code as one path: as so many squares it would take longer than all the rest."""
     modules, count = _code(address)
-    step = size / count
-    x, y = w - size - 4 * u, h - size - 2 * u
-    for row, col, run in modules:
-        d.parts.append(
-            f'<rect x="{x + col * step:.3f}" y="{y + row * step:.3f}" width="{run * step:.3f}" '
-            f'height="{step * 1.02:.3f}" fill="{BLACK}"/>'
-        )
+    runs = "".join(f"M{col} {row}h{run}v1h-{run}z" for row, col, run in modules)
+    return f'<path transform="translate({x:.2f} {y:.2f}) scale({size / count:.4f})" fill="{BLACK}" d="{runs}"/>'
+
+
+def _code_image(address: str, x: float, y: float, size: float) -> str:
+    """The same as a picture, which a printer of pages sets at once."""
+    data = segno.make(address, error="m").png_data_uri(scale=8, border=0)
+    return f'<img src="{data}" style="left:{x:.2f}mm;top:{y:.2f}mm;width:{size:.2f}mm" alt="">'
 
 
 def _code(address: str) -> tuple[list[tuple[int, int, int]], int]:

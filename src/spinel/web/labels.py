@@ -18,7 +18,7 @@ from spinel.web.addresses import outside
 from spinel.web.filters import words
 from spinel.web.heavy import Heavy
 from spinel.web.here import here, site
-from spinel.web.label_drawing import STOCKS, LabelLook, label_shapes, letter_mm, ruler_mm, too_small
+from spinel.web.label_drawing import STOCKS, LabelLook, label_html, label_shapes, letter_mm, ruler_mm, too_small
 from spinel.web.label_sheet import KIND, as_sheet
 from spinel.web.paging import paging
 from spinel.web.papers import missing_packages
@@ -136,7 +136,7 @@ def sheet():
     if missing_packages():
         return render_template("study/label_missing.html", missing=missing_packages()), 503
     look, heavy = _look(_stock(), _language()), _heavy()
-    drawn = [str(label_shapes(x.says, look, _live(x.says.tag), x.number)) for x in each]
+    drawn = [str(label_html(x.says, look, _live(x.says.tag), x.number)) for x in each]
     args = drawn, look.stock.width_mm, look.stock.height_mm, paper, str(current_app.static_folder)
     key = heavy.key(*drawn, repr(args[1:4]))
     found = heavy.make(KIND, key, as_sheet, *args)

@@ -1,33 +1,57 @@
-"""A paper as PDF, drawn beside the server."""
+"""A paper as PDF, drawn beside the server.
+
+Styles and fonts take as long to read as a paper takes to be laid out, and are the same for all papers of a kind: they
+are read once in the process, and kept.
+"""
 
 from __future__ import annotations
 
+import re
 import warnings
+from functools import lru_cache
 from pathlib import Path
+from typing import Any
 
 from spinel.web.heavy import Tell
 
 KIND = "pdf"
+#: A style sheet of a page, as its head names it.
+_SHEET = re.compile(r'<link rel="stylesheet"\s+href="(file://[^"]+)">')
 
 
 def as_pdf(tell: Tell, html: str, base: str) -> bytes:
     """The PDF of a page whose addresses of styles and fonts are files below ``base``, the only ones it may show."""
     # weasyprint loads slowly, so only where a PDF is wanted
     from weasyprint import HTML
-    from weasyprint.urls import URLFetcher
 
     own = Path(base).as_uri() + "/"
-
-    class OwnFiles(URLFetcher):
-        """Styles and fonts from the application's own files; never the network."""
-
-        def fetch(self, url: str, headers: object = None) -> object:
-            if not url.startswith(own):
-                raise ValueError(f"not fetched: {url}")
-            return super().fetch(url, headers)
-
     tell("drawing")
     with warnings.catch_warnings():
         warnings.simplefilter("ignore")
-        document = HTML(string=html, base_url=own, url_fetcher=OwnFiles(allowed_protocols=("file",)))
-        return bytes(document.write_pdf())
+        sheets, fonts = _read(tuple(_SHEET.findall(html)), own)
+        document = HTML(string=_SHEET.sub("", html), base_url=own, url_fetcher=_own_files(own))
+        return bytes(document.write_pdf(stylesheets=sheets, font_config=fonts))
+
+
+@lru_cache(maxsize=6)
+def _read(addresses: tuple[str, ...], own: str) -> tuple[list[Any], Any]:
+    """Style sheets in their order, and the fonts that they bring."""
+    from weasyprint import CSS
+    from weasyprint.text.fonts import FontConfiguration
+
+    fonts, fetch = FontConfiguration(), _own_files(own)
+    return [CSS(url=a, font_config=fonts, url_fetcher=fetch) for a in addresses], fonts
+
+
+def _own_files(own: str) -> Any:
+    from weasyprint.urls import URLFetcher
+
+    class OwnFiles(URLFetcher):
+        """Styles and fonts from the application's own files, and pictures that a page brings; never the network."""
+
+        def fetch(self, url: str, headers: object = None) -> object:
+            if not url.startswith((own, "data:image/")):
+                raise ValueError(f"not fetched: {url}")
+            return super().fetch(url, headers)
+
+    return OwnFiles(allowed_protocols=("file", "data"))

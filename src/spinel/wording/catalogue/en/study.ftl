@@ -564,12 +564,4 @@ kind-of-record-finding = finding
 kind-of-record-label = label
 study-seconds = { SIG($seconds, digits: 3) } s
 study-all-sides = the worst of all sides
-label-glove = { $glove ->
-    [00] class 00
-    [0] class 0
-    [1] class 1
-    [2] class 2
-    [3] class 3
-    [4] class 4
-   *[other] { $glove }
-  }
+label-glove = class { $glove }
