@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import os
 import statistics
 import subprocess
 import sys
@@ -105,6 +106,99 @@ def page_figures() -> dict[str, tuple[float, str]]:
         figures["state_after_confirmation_ms"] = (confirmation_ms(site), "ms")
         figures["first_load_kb"] = (first_load_kb(client), "kB")
     return figures
+
+
+def study_figures() -> dict[str, tuple[float, str]]:
+    """The workspace Study: a page of a study of 5,000 places, a step of a slider, a hundred labels, a permit as PDF, and
+    a folder of sites with two workers against one."""
+    import random
+
+    from spinel.actions import labels, study_runs
+    from spinel.actions.acting import Act
+    from spinel.core.what_if.answers import Trials
+    from spinel.core.what_if.changes import TrialChange
+    from spinel.web.label_drawing import STOCKS, LabelLook, label_html
+    from spinel.web.label_sheet import as_sheet
+    from spinel.web.pdfs import as_pdf
+
+    figures: dict[str, tuple[float, str]] = {}
+    trials, place = Trials(document(), NORTH_AMERICAN, 40.0), (element_id("SWB-B"), "bus")
+    trials.at(*place, ())
+    values = iter(range(1, 10_000))
+
+    def step() -> object:
+        change = TrialChange("setting", element_id("52-B"), "short_delay_s", 0.2 + next(values) / 1000)
+        return trials.at(*place, (change,))
+
+    figures["what_if_ms"] = (statistics.median(taken_ms(step, 15)), "ms")
+    with tempfile.TemporaryDirectory() as folder:
+        database = Path(folder) / "demo.sqlite3"
+        site = setup.open_site(database)
+        build(site, MOMENT)
+        last = study_runs.latest(site)
+        with site.connection():
+            from spinel.store import studies
+
+            kept = json.loads(studies.result(last.result_hash))
+        rows, draw = kept["rows"], random.Random(1)
+        kept["rows"] = [
+            [f"{row[0]}-{n}", f"{row[1]}-{n}", *row[2:]] for n in range(5000) for row in [draw.choice(rows)]
+        ]
+        maren = next(p for p in site.register() if p.login == "maren")
+        from spinel.actions import people
+
+        act = Act(site, people.actor(site, maren.id), MOMENT)
+        number = study_runs.ask(act)
+        study_runs.keep(act, number, json.dumps(kept, sort_keys=True, separators=(",", ":"), ensure_ascii=False))
+        app = create_app(str(database), clock=lambda: MOMENT)
+        app.config["WTF_CSRF_ENABLED"] = False
+        client = app.test_client()
+        client.post("/sign-in", data={"login": "maren", "password": PASSWORD})
+        for name, path in (("picture", "/study?first=2000"), ("table", "/study?view=table&first=2000")):
+            assert client.get(path).status_code == 200
+            figures[f"study_5000_rows_{name}_p95_ms"] = (p95_ms(lambda path=path: client.get(path)), "ms")
+        asked: list[tuple] = []
+        app.extensions["heavy"].make = lambda kind, key, work, *args, **more: asked.append(args) or b"%PDF"
+        client.get("/permits/EWP-0004.pdf")
+        as_pdf(lambda stage: None, *asked[-1])
+        figures["pdf_permit_s"] = (median_ms(lambda: as_pdf(lambda stage: None, *asked[-1])) / 1000, "s")
+        with app.test_request_context("/"), site.connection():
+            says = labels.without(site, "2026-11-24T22:32:08Z")
+            look = LabelLook(STOCKS["6x4"], "", True)
+
+            def sheet() -> object:
+                drawn = [str(label_html(says[i % len(says)], look, f"http://x/network/tag/{i}")) for i in range(100)]
+                return as_sheet(lambda stage: None, drawn, 152.4, 101.6, "each", str(app.static_folder))
+
+            sheet()
+            start = time.perf_counter()
+            sheet()
+            figures["label_sheet_100_s"] = (time.perf_counter() - start, "s")
+    return figures | many_figures()
+
+
+def many_figures(sites: int = 32) -> dict[str, tuple[float, str]]:
+    """A folder of sites: two workers against one, numeric threads 1 in both, and the command in a loop."""
+    with tempfile.TemporaryDirectory() as name:
+        folder = Path(name) / "sites"
+        folder.mkdir()
+        for i in range(sites):
+            (folder / f"site-{i:02}.json").write_text(json.dumps(large_document(24, i + 1)))
+        environment = {**os.environ, **dict.fromkeys(("OMP_NUM_THREADS", "OPENBLAS_NUM_THREADS"), "1")}
+
+        def ran(*command: str) -> float:
+            start = time.perf_counter()
+            subprocess.run([sys.executable, "-m", "spinel", "study", *command], check=True, capture_output=True,
+                           env=environment)  # fmt: skip
+            return time.perf_counter() - start
+
+        loop = sum(ran(str(f), "--worst", "-o", str(Path(name) / f"{f.stem}.csv")) for f in sorted(folder.iterdir()))
+        one = ran(str(folder), "-o", str(Path(name) / "one"), "--workers", "1")
+        two = ran(str(folder), "-o", str(Path(name) / "two"), "--workers", "2")
+        same = all((Path(name) / "two" / f.name).read_bytes() == f.read_bytes() for f in (Path(name) / "one").iterdir())
+        assert same, "the same results to the digit"
+        return {"study_many_loop_s": (loop, "s"), "study_many_one_s": (one, "s"), "study_many_two_s": (two, "s"),
+                "study_many_ratio": (one / two, "x")}  # fmt: skip
 
 
 def switching_figures(network, study) -> dict[str, tuple[float, str]]:
@@ -319,7 +413,13 @@ def pan_figures(client, svg: str) -> dict[str, tuple[float, str]]:
     return found
 
 
-GROUPS = {"pages": page_figures, "oneline": oneline_figures, "demo": demo_figures, "core": core_figures}
+GROUPS = {
+    "pages": page_figures,
+    "oneline": oneline_figures,
+    "demo": demo_figures,
+    "study": study_figures,
+    "core": core_figures,
+}
 
 
 def main() -> None:

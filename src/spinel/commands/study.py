@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import csv
+import os
 from collections.abc import Iterable, Iterator, Mapping
 from pathlib import Path
 from typing import IO, Any
@@ -11,6 +12,7 @@ import click
 
 from spinel.actions.tables_out import write_workbook
 from spinel.commands.common import says_errors
+from spinel.commands.study_many import study_many
 from spinel.core.canonical import canonical, digest
 from spinel.core.hazard import Study
 from spinel.core.network.check import accept, parse
@@ -30,20 +32,25 @@ ABOUT_COLUMNS = ("about", "says")
 
 
 @click.command("study")
-@click.argument("network_file", metavar="NETWORK.json", type=click.File("r", encoding="utf-8"))
+@click.argument("network_file", metavar="NETWORK.json|FOLDER", type=click.Path(allow_dash=True))
 @click.option("--case", help="Id or name of one case; default: all of the document's.")
 @click.option("--worst", is_flag=True, help="One row for each location and side: its worst case.")
 @click.option("--findings", "wants_findings", is_flag=True, help="What somebody has to see to, the gravest first.")
 @click.option("--compare", "other", metavar="OTHER.json", type=click.File("r", encoding="utf-8"),
               help="Where worst figures differ from those of an earlier document, what is worse first.")  # fmt: skip
 @click.option("--format", "kind", type=click.Choice(("csv", "xlsx")), default="csv", show_default=True)
-@click.option("-o", "output", type=click.Path(dir_okay=False, allow_dash=True), default="-")
+@click.option("--workers", type=click.IntRange(1, 256), help="Of a folder: so many processes; default: all cores.")
+@click.option("--scheduler", default="", help="Of a folder: address of a Dask scheduler that runs already.")
+@click.option(
+    "-o", "output", type=click.Path(allow_dash=True), default="-", help="A file; of a folder the folder to write into."
+)
 @says_errors
 def study_command(
-    network_file: IO[str], case: str | None, worst: bool, wants_findings: bool, other: IO[str] | None, kind: str,
-    output: str,
+    network_file: str, case: str | None, worst: bool, wants_findings: bool, other: IO[str] | None, kind: str,
+    workers: int | None, scheduler: str, output: str,
 ) -> None:  # fmt: skip
-    """Arc flash and shock at every location of a network, for each case and side, as CSV or as a workbook.
+    """Arc flash and shock at every location of a network, for each case and side, as CSV or as a workbook; of a folder
+    of documents or databases every site, each as a table beside a summary.
 
     Local codes govern; a qualified person must verify these figures before work starts.
     """
@@ -51,7 +58,15 @@ def study_command(
         raise click.UsageError("--case, --worst, --findings and --compare each ask for another table: give one")
     if kind == "xlsx" and output == "-":
         raise click.UsageError("a workbook needs a file: -o FILE.xlsx")
-    document = parse(network_file.read())
+    if network_file != "-" and Path(network_file).is_dir():
+        _folder(Path(network_file), output, workers, scheduler, asks_more=wants_findings or other is not None)
+        return
+    if workers is not None or scheduler:
+        raise click.UsageError("--workers and --scheduler are for a folder")
+    if output != "-" and Path(output).is_dir():
+        raise click.UsageError("-o FILE for one network")
+    with click.open_file(network_file, encoding="utf-8") as read:
+        document = parse(read.read())
     network = accept(document)
     practice = profile(network.site.profile)
     columns: tuple[str, ...]
@@ -70,6 +85,16 @@ def study_command(
         write_workbook(Path(output), {"study": (columns, said), "about": (ABOUT_COLUMNS, about)})
     else:
         _as_csv(output, columns, said)
+
+
+def _folder(folder: Path, output: str, workers: int | None, scheduler: str, asks_more: bool) -> None:
+    if asks_more or output == "-":
+        raise click.UsageError("a folder gives a table for each site and a summary: -o FOLDER, and nothing else")
+    lines = study_many(folder, Path(output), workers or os.cpu_count() or 1, scheduler, click.echo)
+    failed = sum(bool(line["error"]) for line in lines)
+    click.echo(f"{len(lines)} sites, {failed} without a study: {output}/summary.csv")
+    if failed:
+        raise SystemExit(1)
 
 
 def _study(network: Network) -> SiteStudy:

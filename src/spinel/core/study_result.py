@@ -5,11 +5,12 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any
 
 from spinel.core.canonical import canonical, digest
 from spinel.core.protection.selectivity import SeriesPair, series_pairs
-from spinel.core.said import Sayable, say
+from spinel.core.said import say
 from spinel.core.stored import parsed
 from spinel.core.study import COLUMNS, METHOD, SiteStudy
 from spinel.core.study_findings import Finding, findings
@@ -34,13 +35,19 @@ class StudyResult:
     rows: tuple[Mapping[str, Any], ...]
     found: tuple[Mapping[str, Any], ...]
 
-    def above(self, cal_cm2: float) -> int:
-        """So many places are above an energy, or nobody knows."""
-        return sum((energy_of(r) is None and not unfed(r)) or (energy_of(r) or 0.0) > cal_cm2 for r in self.rows)
-
-    @property
+    @cached_property
     def without_figure(self) -> int:
         return sum(energy_of(r) is None and not unfed(r) for r in self.rows)
+
+    @cached_property
+    def energies(self) -> tuple[float, ...]:
+        """Of all places that have a figure, the lowest first, cal/cm²."""
+        return tuple(sorted(e for r in self.rows if (e := energy_of(r)) is not None))
+
+    @cached_property
+    def position(self) -> Mapping[tuple[str, str], int]:
+        """Where each place stands among all."""
+        return {place_of(r): i for i, r in enumerate(self.rows)}
 
 
 def energy_of(row: Mapping[str, Any]) -> float | None:
@@ -127,8 +134,3 @@ def differ(was: Mapping[str, Any] | None, now: Mapping[str, Any] | None, same: f
 
 def by_place(result: StudyResult | None) -> dict[tuple[str, str], Mapping[str, Any]]:
     return {place_of(r): r for r in result.rows} if result is not None else {}
-
-
-def side_words(row: Mapping[str, Any]) -> Sayable:
-    given: Sayable = row["side"]
-    return given

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
 from spinel.core.errors import InputError
-from spinel.core.said import Sayable, say
+from spinel.core.said import say
 from spinel.core.study_compare import SAME
 from spinel.core.study_result import StudyResult, by_place, differ, energy_of, place_of, unfed
 
@@ -56,6 +57,8 @@ def wanted_rows(
     if shown not in SHOWN:
         raise InputError("show", shown, say("one-of", options=SHOWN))
     old, words = by_place(before), text.casefold().split()
+    if shown == "all" and not words:
+        return list(result.rows)
     return [r for r in result.rows if _has(r, words) and _is(r, old.get(place_of(r)), shown, ceiling_cal_cm2, before)]
 
 
@@ -130,7 +133,7 @@ def counts(result: StudyResult, before: StudyResult | None, levels: Iterable[flo
     """Places above each level; what has no figure is counted apart."""
 
     def above(of: StudyResult, level: float) -> int:
-        return sum((energy_of(r) or 0.0) > level for r in of.rows)
+        return len(of.energies) - bisect_right(of.energies, level)
 
     return [StudyCounts(v, above(result, v), above(before, v) if before is not None else None) for v in levels]
 
@@ -152,8 +155,3 @@ def moves(result: StudyResult, before: StudyResult) -> tuple[int, int]:
 def levels_of(ceiling_cal_cm2: float, uppers: Iterable[float | None]) -> list[float]:
     """Levels that a scale marks: the boundary's, those of a practice's kits, 8 (commonly rated), and the ceiling."""
     return sorted({1.2, 8.0, ceiling_cal_cm2, *(u for u in uppers if u is not None)})
-
-
-def says_why(row: Mapping[str, Any]) -> Sayable:
-    given: Sayable = row["warning"]
-    return given

@@ -6,9 +6,8 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from spinel.core.study_result import StudyResult, energy_of
+from spinel.core.study_result import StudyResult
 from spinel.web.shapes import Shape, circle, path, rect, text
-from spinel.wording import formats
 
 #: From and to, cal/cm²; what lies outside stands at the edge, with its number beside it.
 LEAST, MOST = 0.3, 120.0
@@ -85,7 +84,7 @@ def ranked(
     for kind, of in (("lastc", before), ("nowc", result)):
         if of is None:
             continue
-        energies = sorted((e for r in of.rows if (e := energy_of(r)) is not None), reverse=True)
+        energies = of.energies[::-1]
         if energies:
             shapes.append(path(kind, *_steps(energies, scale, height)))
     if window is not None and result.rows:
@@ -108,7 +107,3 @@ def _steps(energies: Sequence[float], scale: EnergyScale, height: float) -> list
         elif i % max(1, len(energies) // 400) == 0:
             parts += ["H", x, "V", y]
     return [*parts, "V", 16 + height]
-
-
-def alt(energy: float | None) -> str:
-    return formats.energy(energy) if energy is not None else ""

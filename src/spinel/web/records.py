@@ -154,6 +154,8 @@ def _page_of(hit: records.Hit) -> str:
         return url_for("network.page", e=hit.key)
     if hit.kind == "person":
         return url_for("people.person", login=hit.key)
+    if hit.kind == "study":
+        return url_for("study.page", study=hit.key)
     if hit.kind == "gear":
         return url_for("gear.item", number=hit.key)
     return url_for(PAGES_OF[hit.kind], number=hit.key)

@@ -19,7 +19,7 @@ from spinel.core import texts
 from spinel.core.errors import InputError, NotFound
 from spinel.core.rows import disarmed
 from spinel.core.said import say
-from spinel.core.study_result import ROW, StudyResult
+from spinel.core.study_result import ROW, StudyResult, place_of
 from spinel.core.study_view import COLUMNS, SHOWN, USUAL, counts, levels_of, lines, moves, wanted_rows
 from spinel.web import forms, study_running, verdicts
 from spinel.web.energy_scale import EnergyScale, ranked
@@ -85,9 +85,7 @@ def _chosen() -> StudyAsked | None:
     if not number:
         return study_runs.latest(site())
     found = study_runs.run(site(), number)
-    if found.state != study_runs.DONE:
-        raise NotFound("study", number)
-    return found
+    return found if found.state == study_runs.DONE else study_runs.latest(site())
 
 
 def _before(chosen: StudyAsked) -> StudyAsked | None:
@@ -124,8 +122,7 @@ def _window(result: StudyResult, window: list[Mapping[str, Any]]) -> tuple[int, 
     """Where what the list shows stands among all places."""
     if not window:
         return None
-    at = {id(r): i for i, r in enumerate(result.rows)}
-    numbers = [at[id(r)] for r in window]
+    numbers = [result.position[place_of(r)] for r in window]
     return min(numbers), max(numbers) + 1
 
 

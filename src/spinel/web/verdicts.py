@@ -39,7 +39,7 @@ from spinel.core.network.document import Element
 from spinel.core.permit.life import NAMES
 from spinel.core.permit.positions import Position
 from spinel.core.said import Said, Sayable, joined, say
-from spinel.core.study_result import StudyResult, energy_of
+from spinel.core.study_result import StudyResult
 from spinel.core.switching.life import NAMES as PROGRAM_NAMES
 from spinel.core.switching.order import ISOLATION
 from spinel.core.tables.forms import Threshold
@@ -395,9 +395,8 @@ def emergency(plans: Sequence[EmergencyAt]) -> Said:
 
 def study(result: StudyResult, chosen: StudyAsked, ceiling_cal_cm2: float) -> Said:
     """Where it is worst, and whether the study still speaks of the network as it is."""
-    energies = [e for r in result.rows if (e := energy_of(r)) is not None]
-    above = sum(e > ceiling_cal_cm2 for e in energies)
-    worst = max(energies, default=0.0)
+    above = sum(e > ceiling_cal_cm2 for e in result.energies)
+    worst = max(result.energies, default=0.0)
     state = "outdated" if chosen.outdated else "current"
     return say(
         f"verdict-study-{state}", above=above, places=len(result.rows), worst=worst, ceiling=ceiling_cal_cm2,

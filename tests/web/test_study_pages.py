@@ -1,0 +1,274 @@
+"""The workspace Study in a browser: its picture and its table say the same, trials, runs, findings, labels, report."""
+
+import csv
+import html
+import io
+import re
+import time
+import zipfile
+from urllib.parse import urlencode
+
+import pytest
+
+from demo_acts import MOMENT, act, element_id, person, the_site
+from spinel.actions import drafting, improvements, labels, network, study_runs
+from spinel.actions.acting import utc_text
+from spinel.core.study_result import energy_of, unfed
+from spinel.wording import formats
+
+AT = utc_text(MOMENT)
+B = element_id("52-B")
+TRIAL = f"setting:{element_id('52-T2')}:dial:0.8"
+
+
+def result():
+    return study_runs.result(the_site(), study_runs.latest(the_site()).result_hash)
+
+
+def answered(ask, path, until=240):
+    """However slow the machine: asked again until what is computed beside the server is there."""
+    end = time.monotonic() + until
+    while (answer := ask(path)).status_code == 202 and time.monotonic() < end:
+        time.sleep(0.2)
+    assert answer.status_code == 200, (path, answer.status_code)
+    return answer
+
+
+def test_the_picture_and_the_table_show_the_figures_of_the_study(sign_in):
+    edda = sign_in("edda")
+    rows = [r for r in result().rows if energy_of(r) is not None]
+    page = edda.get("/study?show=8&q=52-").text
+    shown = [
+        formats.energy(energy_of(r))
+        for r in rows
+        if energy_of(r) > 8 and "52-" in f"{r['tag']} {r['name']} {r['place']} {r['device']}"
+    ]
+    figures = re.findall(r'class="fig is-live">([\d.]+)<', page)
+    assert figures and set(figures) == set(shown)
+    for view in ("picture", "table"):
+        assert edda.get(f"/study?view={view}&show=all").status_code == 200
+    table = edda.get("/study?view=table&column=device&column=case&q=SWB-A").text
+    assert '<th scope="col">Cleared by</th>' in table and '<th scope="col">Bolted fault' not in table
+    # the same energy stands at the same place of the scale in every row
+    dots = re.findall(r'class="dot8?"[^>]*(?:cx="([\d.]+)"|d="M([\d.]+))', page)
+    assert len(dots) == len(figures)
+
+
+def test_the_files_hold_what_the_filter_leaves_and_every_figure_of_it(sign_in):
+    edda = sign_in("edda")
+    rows = list(csv.DictReader(io.StringIO(edda.get("/study/table.csv").text)))
+    assert len(rows) == len(result().rows)
+    by_hand = {(r["tag"], r["touches"]): r for r in result().rows}
+    for row in rows:
+        kept = by_hand[row["tag"], row["touches"]]
+        if energy_of(kept) is not None:
+            assert float(row["incident_energy_cal_cm2"]) == energy_of(kept)
+            assert float(row["arc_flash_boundary_mm"]) == kept["arc_flash_boundary_mm"]
+    above = list(csv.DictReader(io.StringIO(edda.get("/study/table.csv?show=ceiling").text)))
+    assert 0 < len(above) < len(rows) and all(float(r["incident_energy_cal_cm2"]) > 40 for r in above)
+    book = edda.get("/study/table.xlsx")
+    assert "xl/workbook.xml" in zipfile.ZipFile(io.BytesIO(book.data)).namelist()
+    for bad in ("/study/table.pdf", "/study?study=S-9999"):
+        assert edda.get(bad).status_code == 404
+    for bad in ("/study?show=best", "/study?view=cloud"):
+        assert edda.get(bad).status_code == 422
+
+
+@pytest.mark.usefixtures("made_here")
+def test_a_study_is_asked_for_computed_and_shown(sign_in):
+    maren = sign_in("maren")
+    data = __import__("spinel.demo.site", fromlist=["document"]).document()
+    next(e for e in data["elements"] if e["tag"] == "52-T2")["curve"]["dial"] = 0.8
+    network.publish(act("maren"), __import__("json").dumps(data))
+    assert "out of date" in maren.get("/study").text
+    assert maren.post("/study/run", {"draft": ""}).status_code == 302
+    end = time.monotonic() + 120
+    while maren.post("/study/advance", {}).headers.get("HX-Refresh") != "true":
+        assert time.monotonic() < end
+        time.sleep(0.1)
+    latest = study_runs.latest(the_site())
+    assert latest.current and latest.number in maren.get("/study/runs").text
+    page = answered(maren.get, "/study/compare").text
+    assert "52-T2" in page and "53.2" in page and "28.1" in page
+    # the one record that differs moved every place
+    assert re.search(r'52-T2</span> is otherwise.*?<td class="num">0</td>\s*<td class="num">4</td>', page, re.S)
+    signing = {"version": latest.version, "result": latest.result_hash, "licence": "PE 7"}
+    assert sign_in("nils").post(f"/study/{latest.number}/sign", signing).status_code == 403
+    assert maren.post(f"/study/{latest.number}/sign", {**signing, "licence": ""}).status_code == 422
+    assert sign_in("tavi").post(f"/study/{latest.number}/sign", signing).status_code == 302
+    report = sign_in("edda").get("/study/report").text
+    assert "PE 7" in report and latest.result_hash in report and "Local codes" in report
+
+
+@pytest.mark.usefixtures("made_here")
+def test_one_that_waits_is_cancelled(sign_in, app, monkeypatch):
+    maren = sign_in("maren")
+    number = study_runs.ask(act("maren"), "")
+    monkeypatch.setattr(app.extensions["heavy"], "_ask", lambda *a: None)
+    monkeypatch.setattr(app.extensions["heavy"], "_slots", __import__("threading").BoundedSemaphore(1))
+    app.extensions["heavy"]._slots.acquire()
+    assert "HX-Refresh" not in maren.post("/study/advance", {}).headers
+    assert number in maren.get("/study").text
+    assert maren.post(f"/study/{number}/cancel", {"version": 1}).status_code == 302
+    assert study_runs.run(the_site(), number).state == "cancelled"
+    assert maren.post("/study/advance", {}).headers["HX-Refresh"] == "true"
+
+
+def test_a_place_tells_who_clears_and_a_trial_is_marked_as_one(sign_in):
+    edda = sign_in("edda")
+    page = edda.get(f"/study/place/{B}?touches=terminals:n-bl").text
+    assert "53.2" in page and "52-T2" in page and "A trial, not how it is" not in page and "The working" in page
+    trial = edda.get(f"/study/place/{B}?touches=terminals:n-bl&c={TRIAL}").text
+    assert "A trial, not how it is" in trial and "28.1" in trial and "53.2" in trial and "Make a draft" not in trial
+    assert "Make a draft" in sign_in("maren").get(f"/study/place/{B}?c={TRIAL}").text
+    for way in ("distance=914", "time=0.1", "kind=case&of=" + the_site().as_it_is().network.cases[0].id):
+        assert "A trial, not how it is" in edda.get(f"/study/place/{B}?{way}").text
+    assert edda.get(f"/study/place/{element_id('BB-1')}").status_code == 200
+
+
+@pytest.mark.parametrize(
+    "query",
+    [
+        "distance=10",
+        "distance=x",
+        "time=0",
+        "time=99",
+        "c=setting:nobody:dial:1",
+        f"c={TRIAL}9e9",
+        "c=nothing",
+        "c=setting:::",
+        "touches=nowhere",
+        "kind=element&of=x:tag&value=1",
+        "device=nobody",
+    ],
+)
+def test_a_trial_that_cannot_be_is_refused_with_a_reason(sign_in, query):
+    assert sign_in("edda").get(f"/study/place/{B}?{query}").status_code in (404, 422)
+
+
+@pytest.mark.usefixtures("made_here")
+def test_what_is_computed_beside_the_server_for_a_trial(sign_in):
+    edda = sign_in("edda")
+    asked = urlencode({"touches": "terminals:n-bl", "device": element_id("52-T2"), "field": "dial"})
+    track = answered(edda.get, f"/study/place/{B}/track?{asked}").text
+    assert "28.1" not in track or "53.2" in track
+    assert "53.2" in track and 'type="range"' in track and html.unescape(track).count('"energy"') > 20
+    moved = answered(edda.get, f"/study/elsewhere?c={TRIAL}").text
+    assert "4 locations move" in moved and "may open before" in moved
+    page = answered(edda.get, f"/study/place/{B}/levers?touches=terminals:n-bl&target=12").text
+    assert "under it" in page and "changes no energy" in page
+    assert edda.get("/study/elsewhere").status_code == 404
+    assert edda.get(f"/study/place/{B}/levers?target=9999").status_code == 422
+    assert edda.get(f"/study/place/{B}/search").status_code == 200
+
+
+def test_a_trial_becomes_a_draft_or_a_proposal_with_its_figures(sign_in):
+    maren = sign_in("maren")
+    before = len(drafting.drafts(the_site()))
+    answer = maren.post(f"/study/place/{B}/draft", {"c": TRIAL})
+    assert answer.status_code == 302 and len(drafting.drafts(the_site())) == before + 1
+    draft = drafting.drafts(the_site())[0]
+    curve = next(e for e in draft.document["elements"] if e["tag"] == "52-T2")["curve"]
+    assert curve["dial"] == 0.8 and the_site().as_it_is().network.by_tag["52-T2"].curve.dial == 1.6
+    assert maren.post(f"/study/place/{B}/draft", {"c": "case:x:y:z"}).status_code in (404, 422)
+    assert sign_in("ivo").post(f"/study/place/{B}/draft", {"c": TRIAL}).status_code == 403
+    data = {
+        "c": TRIAL,
+        "touches": "terminals:n-bl",
+        "cost": "Half a day",
+        "owner": person("maren"),
+        "due": "2026-12-24",
+    }
+    assert maren.post(f"/study/place/{B}/propose", {**data, "due": "2020-01-01"}).status_code == 422
+    assert maren.post(f"/study/place/{B}/propose", data).status_code == 302
+    made = improvements.listed(the_site())[0]
+    assert (made.tag, made.job) == ("52-B", "") and made.before == pytest.approx(53.198, abs=0.01) and made.after < 29
+    assert maren.get("/jobs/improvements").status_code == 200
+
+
+def test_findings_are_given_and_closed_on_their_page(sign_in):
+    maren = sign_in("maren")
+    for show in ("open", "mine", "late", "nobody", "closed"):
+        assert maren.get(f"/study/findings?show={show}").status_code == 200
+    name = f"slow {element_id('U-1')} terminals:n-u"
+    page = maren.get("/study/findings?kind=slow").text
+    name = html.unescape(re.search(r'name="name" value="([^"]+)"', page)[1])
+    data = {"name": name, "version": 0, "owner": person("nils"), "due": "2026-12-24"}
+    assert maren.post("/study/findings/give", {**data, "due": "2020-01-01"}).status_code == 422
+    assert maren.post("/study/findings/give", data).status_code == 302
+    number = re.search(r"F-\d{4}", maren.get("/study/findings?kind=slow").text)[0]
+    assert number in sign_in("nils").get("/").text, "on the board of whoever owns it"
+    closing = {"version": 1, "how": "accepted", "note": "The utility clears it"}
+    assert sign_in("ivo").post(f"/study/findings/{number}/close", closing).status_code == 403
+    assert sign_in("nils").post(f"/study/findings/{number}/close", {**closing, "note": ""}).status_code == 422
+    assert sign_in("nils").post(f"/study/findings/{number}/close", closing).status_code == 302
+    for bad in ("show=best", "kind=nothing"):
+        assert maren.get(f"/study/findings?{bad}").status_code == 422
+
+
+@pytest.mark.usefixtures("made_here")
+def test_a_label_is_looked_at_printed_hung_and_wrong_on_its_pages(sign_in):
+    maren, nils = sign_in("maren"), sign_in("nils")
+    place = element_id("P-31")
+    page = maren.get(f"/study/labels/of/{place}?stock=6x4").text
+    assert 'width="152.4mm"' in page and "100 mm" in page and "WARNING" in page
+    assert "Too small" in maren.get(f"/study/labels/of/{place}?stock=3x2").text
+    answer = maren.post("/study/labels/print", {"place": f"{place} ", "element": place, "stock": "a6"})
+    number = re.search(r"L-\d{4}", answer.headers["Location"])[0]
+    pdf = maren.get(f"/study/labels/sheet.pdf?numbers={number}&stock=a6")
+    assert pdf.status_code == 200 and pdf.data.startswith(b"%PDF")
+    assert nils.post(f"/study/labels/{number}/hang", {"version": 1, "place": ""}).status_code == 422
+    assert nils.post(f"/study/labels/{number}/hang", {"version": 1, "place": "Its box"}).status_code == 302
+    assert nils.post(f"/study/labels/{number}/look", {"version": 2, "there": "perhaps"}).status_code == 422
+    assert nils.post(f"/study/labels/{number}/look", {"version": 2, "there": "no", "note": "gone"}).status_code == 302
+    assert number in maren.get("/study/labels").text
+    assert "Was not there" in maren.get(f"/study/labels/{number}").text
+    assert nils.post(f"/study/labels/{number}/off", {"version": 3, "reason": "It was gone"}).status_code == 302
+    found = {
+        "element": place,
+        "place": "Its box",
+        "energy_cal_cm2": "0.1",
+        "boundary_mm": "100",
+        "voltage_v": "480",
+        "working_distance_mm": "455",
+    }
+    assert nils.post("/study/labels/found", {**found, "energy_cal_cm2": "-3"}).status_code == 422
+    assert nils.post("/study/labels/found", {**found, "category": "2.5"}).status_code == 422
+    answer = nils.post("/study/labels/found", found)
+    number = re.search(r"L-\d{4}", answer.headers["Location"])[0]
+    assert labels.one(the_site(), number, AT).kind == "too_little"
+    for bad in (
+        "/study/labels?show=best",
+        f"/study/labels/of/{place}?stock=door",
+        "/study/labels/sheet.pdf?numbers=L-0001&page=wall",
+    ):
+        assert maren.get(bad).status_code == 422
+    assert maren.get("/study/labels/sheet.pdf").status_code == 404
+
+
+@pytest.mark.usefixtures("made_here")
+def test_the_report_is_one_paper_and_one_workbook(sign_in):
+    edda = sign_in("edda")
+    pdf = answered(edda.get, "/study/S-0001/report.pdf")
+    assert pdf.data.startswith(b"%PDF") and len(pdf.data) > 40_000
+    book = zipfile.ZipFile(io.BytesIO(edda.get("/study/S-0001/report.xlsx").data))
+    names = re.findall(r'<sheet [^>]*name="([^"]+)"', book.read("xl/workbook.xml").decode())
+    assert names == ["study", "findings", "order", "assumed", "cases", "about"]
+    assert edda.get("/study/S-9999/report.pdf").status_code == 404
+
+
+def test_the_hung_one_line_and_its_table_say_the_same(sign_in):
+    page = sign_in("edda").get("/study/hung").text
+    worst = {}
+    for r in result().rows:
+        if not unfed(r) and (r["voltage_v"] or 0) >= 50 and energy_of(r) is not None:
+            worst[r["tag"]] = max(worst.get(r["tag"], 0.0), energy_of(r))
+    for tag in ("T2", "SWB-A", "MC1"):
+        assert f">{tag} {formats.energy(worst[tag])}<" in page
+        assert re.search(rf'>{tag}</a>\s*</th>\s*<td class="num">{formats.energy(worst[tag])}<', page)
+
+
+def test_studies_and_labels_are_found_by_their_numbers(sign_in):
+    edda = sign_in("edda")
+    assert edda.get("/find?q=S-0001").headers["Location"] == "/study?study=S-0001"
+    assert edda.get("/find?q=L-0001").headers["Location"] == "/study/labels/L-0001"
