@@ -23,6 +23,13 @@ SCREENS = {
     "due": "/people/due", "week": "/jobs/week", "improvements": "/jobs/improvements",
     "checklist": f"/network/equipment/{element_id('MC1')}/checklist", "job paper": "/jobs/J-0017/paper", "drawing paper": "/network/paper", "plan": "/jobs/J-0017/plan",
     "program paper": "/switching/SP-0003/paper",
+    "study": "/study", "study table": "/study?view=table", "runs": "/study/runs", "hung": "/study/hung",
+    "place of study": f"/study/place/{element_id('52-B')}?touches=terminals:n-bl", "findings": "/study/findings",
+    "trial": f"/study/place/{element_id('52-B')}?c=setting:{element_id('52-T2')}:dial:0.8", "compare": "/study/compare",
+    "labels": "/study/labels", "without label": "/study/labels?show=none", "label": "/study/labels/L-0001",
+    "new label": f"/study/labels/of/{element_id('MC1')}", "foreign label": "/study/labels/L-0006",
+    "found label": "/study/labels/found", "report": "/study/report",
+    "search of settings": f"/study/place/{element_id('52-B')}/search",
 }  # fmt: skip
 #: What is used in the field, on a tablet.
 FIELD = (
@@ -38,6 +45,9 @@ FIELD = (
     "gear",
     "item",
     "inspection",
+    "labels",
+    "label",
+    "found label",
 )
 SHIFT = """() => new Promise(done => { let sum = 0; const moved = [];
   new PerformanceObserver(l => l.getEntries().forEach(e => { if (!e.hadRecentInput) { sum += e.value;

@@ -98,6 +98,17 @@ class Heavy:
         if (asked is None or not asked.cancel()) and _told(file).exists():
             _stopped(file).touch()
 
+    def give_up(self) -> None:
+        """The server ends: what is being made is left, to be asked for again."""
+        with self._lock:
+            pool, self._pool, self._asked = self._pool, None, {}
+        if pool is None:
+            return
+        # without this the end of the server would wait for the end of what nobody waits for
+        for process in list((getattr(pool, "_processes", None) or {}).values()):
+            process.kill()
+        pool.shutdown(wait=False, cancel_futures=True)
+
     def _ask(self, kind: str, key: str, work: Callable[..., bytes], args: tuple[Any, ...]) -> Future[None]:
         with self._lock:
             self._asked = {k: f for k, f in self._asked.items() if not f.done()}

@@ -23,6 +23,11 @@ def post_worker_init(worker: Any) -> None:
     Thread(target=_look_after, args=(site, worker.log), daemon=True).start()
 
 
+def worker_exit(server: Any, worker: Any) -> None:
+    """Called by gunicorn when a worker ends."""
+    worker.wsgi.extensions["heavy"].give_up()
+
+
 def _warm(site: Site) -> None:
     try:
         site.as_it_is()
