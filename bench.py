@@ -109,8 +109,8 @@ def page_figures() -> dict[str, tuple[float, str]]:
 
 
 def study_figures() -> dict[str, tuple[float, str]]:
-    """The workspace Study: a page of a study of 5,000 places, a step of a slider, a hundred labels, a permit as PDF, and
-    a folder of sites with two workers against one."""
+    """The workspace Study: a page of a study of 5,000 places, a step of a slider, a hundred labels, a permit as PDF, a
+    folder of sites with two workers against one."""
     import random
 
     from spinel.actions import labels, study_runs

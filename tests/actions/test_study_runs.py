@@ -237,3 +237,15 @@ def test_the_record_finds_what_a_study_cannot():
     assert any(f.kind == "walk" for f in listed())
     assert all(en(f.says) and en(f.to_do) for f in listed())
     assert element_id("U-1") in {f.element_id for f in listed()}
+
+
+def test_what_was_called_mended_and_was_not_is_open_again_by_the_same_study_run_anew():
+    """Found by asking what a study says that finds exactly what the last one did."""
+    found = next(f for f in listed() if f.kind == "ceiling" and not f.number)
+    number = study_findings.give(act("maren"), found.name, 0, person("maren"), DUE)
+    study_findings.close(act("maren"), number, 1, "mended", "Somebody says it is set")
+    assert not next(f for f in listed() if f.number == number).open
+    before = study_runs.latest(the_site()).result_hash
+    done()
+    assert study_runs.latest(the_site()).result_hash == before
+    assert next(f for f in listed() if f.number == number).again

@@ -250,3 +250,17 @@ def test_energy_over_distance_is_the_hazards_at_each_distance(trials):
 def test_changes_of_other_kinds_have_no_curves_alone():
     assert curves_of(document(), [TrialChange("supply", element_id("U-1"), "", 2.0)]) is None
     assert set(curves_of(document(), [setting("52-T2", "dial", 1.0)])) == {DIAL[0]}
+
+
+def test_a_case_with_the_maintenance_setting_keeps_it_in_a_trial_of_the_other():
+    """Found by asking where a device has two settings at once: the trial overrode both."""
+    quick = {"type": "trip", "long_pickup_a": 2000, "long_delay_s": 2, "short_pickup_a": 3000, "short_delay_s": 0.05}
+    doc = by_hand("52-A", lambda e: e.update(maintenance_curve=quick))
+    for case in doc["cases"]:
+        case["settings"] = {**case.get("settings", {}), "52-A": "maintenance"}
+    own, place = Trials(doc, NORTH_AMERICAN, 40.0), (element_id("SWB-A"), "")
+    change = [setting("52-A", "short_delay_s", 0.9)]
+    expected = fresh(changed_document(doc, change)).hazard(*place).energy_cal_cm2
+    assert own.at(*place, change).energy_cal_cm2 == pytest.approx(expected)
+    assert own.energy(*place, change) == pytest.approx(expected)
+    assert own.newly_lost(change) == [] and expected == pytest.approx(own.at(*place, ()).energy_cal_cm2)

@@ -272,3 +272,19 @@ def test_studies_and_labels_are_found_by_their_numbers(sign_in):
     edda = sign_in("edda")
     assert edda.get("/find?q=S-0001").headers["Location"] == "/study?study=S-0001"
     assert edda.get("/find?q=L-0001").headers["Location"] == "/study/labels/L-0001"
+
+
+def test_where_the_field_is_worse_than_any_case_the_place_says_so(sign_in):
+    """A position that nobody knows counts as closed: then both transformers feed one section."""
+    from spinel.actions import network as of_network
+
+    edda = sign_in("edda")
+    place = f"/study/place/{element_id('MC1')}"
+    assert "worse than any recorded case" not in edda.get(place).text
+    for tag in ("52-TIE", "52-G"):
+        of_network.report_found(act("ivo"), element_id(tag), "closed", "Found it so at the last round")
+    site = the_site().as_it_is()
+    card = site.study.hazard(element_id("MC1"), "").energy_cal_cm2
+    told = "worse than any recorded case" in edda.get(place).text
+    recorded = max(energy_of(r) or 0 for r in result().rows if r["tag"] == "MC1")
+    assert told == (card is None or card > recorded * 1.0001)

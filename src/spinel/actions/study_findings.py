@@ -79,8 +79,7 @@ def listed(site: Site, now_at: str) -> list[FindingSeen]:
     here = site.as_it_is()
     rows, names = store.by_name(), site.names()
     last = study_runs.latest(site)
-    result = last.result_hash if last is not None else ""
-    found = [_seen(f, rows.get(f.name), names, result) for f in _all(site, here, now_at)]
+    found = [_seen(f, rows.get(f.name), names, last) for f in _all(site, here, now_at)]
 
     def rank(f: FindingSeen) -> tuple[bool, int, bool, float, str]:
         energy = f.energy_cal_cm2
@@ -134,11 +133,11 @@ def _of_record(
 
 
 def _seen(
-    f: FindingSeen, row: AssignedFinding | None, names: Mapping[int, str], result: str
+    f: FindingSeen, row: AssignedFinding | None, names: Mapping[int, str], last: study_runs.StudyAsked | None
 ) -> FindingSeen:  # fmt: skip
     if row is None:
         return f
-    again = _again(row, f.energy_cal_cm2, result)
+    again = _again(row, f.energy_cal_cm2, last)
     return FindingSeen(
         name=f.name, kind=f.kind, element_id=f.element_id, tag=f.tag, side=f.side, says=f.says,
         energy_cal_cm2=f.energy_cal_cm2, number=row.number, owner=names.get(row.owner_id, ""), owner_id=row.owner_id,
@@ -147,14 +146,16 @@ def _seen(
     )  # fmt: skip
 
 
-def _again(row: AssignedFinding, energy: float | None, result: str) -> bool:
+def _again(row: AssignedFinding, energy: float | None, last: study_runs.StudyAsked | None) -> bool:
+    """Is it open again? ``closed_in``: number and result of the study that it was closed after."""
+    number, _, result = row.closed_in.partition(" ")
     if row.state == MENDED:
-        # closed before the study that finds it still
-        return bool(row.closed_in != result)
+        # a later study finds it still, be its figures the same to the digit
+        return last is not None and last.number != number
     if row.state == ACCEPTED:
         if row.energy_cal_cm2 is None or energy is None:
             # without a figure nobody can tell whether it is worse than what was accepted
-            return bool(row.closed_in != result)
+            return last is not None and last.result_hash != result
         return bool(energy > row.energy_cal_cm2 * (1 + SAME))
     return False
 
@@ -223,7 +224,8 @@ def close(act: Act, number: str, version: int, how: str, note: str) -> None:
             raise Refusal(say("finding-life"), say("finding-not-accepted"), say("finding-mend"))
         last = study_runs.latest(act.site)
         store.change(
-            row, act.at, act.actor.name, state=how, note=said, closed_in=last.result_hash if last else "",
+            row, act.at, act.actor.name, state=how, note=said,
+            closed_in=f"{last.number} {last.result_hash}" if last else "",
             energy_cal_cm2=found.energy_cal_cm2,
         )  # fmt: skip
         unit.record("finding closed", f"finding:{number}", {"how": how, "because": said})

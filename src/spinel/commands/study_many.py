@@ -20,6 +20,7 @@ from spinel.core.canonical import canonical, digest
 from spinel.core.errors import SpinelError
 from spinel.core.network.check import accept, parse
 from spinel.core.profile import NORTH_AMERICAN, profile
+from spinel.core.rows import disarmed
 from spinel.core.study_result import LEVELS, energy_of, read_result, study_content
 from spinel.wording.words import words_of
 
@@ -84,7 +85,7 @@ def _studied(name: str, document: dict[str, Any], ceiling: float) -> SiteStudied
     out = io.StringIO(newline="")
     writer = csv.DictWriter(out, list(result.rows[0]) if result.rows else [])
     writer.writeheader()
-    writer.writerows(words.spoken(dict(r)) for r in result.rows)
+    writer.writerows({k: disarmed(v) for k, v in words.spoken(dict(r)).items()} for r in result.rows)
     energies = [e for r in result.rows if (e := energy_of(r)) is not None]
     return SiteStudied(
         {

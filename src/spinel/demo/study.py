@@ -67,6 +67,8 @@ def studied(demo: Demo) -> None:
     study_findings.close(
         demo.act("maren", -24 * 21.2), given, 1, "accepted", "Both darken the same section: nothing more is lost."
     )
+    # its turn comes first: what the other stories do until then is there
+    demo.act("maren", -2.6)
     drafts = drafting.drafts(demo.site)
     if drafts and not drafting.problems(demo.site, drafts[0].number):
         _done(demo, -2.5, drafts[0].number)

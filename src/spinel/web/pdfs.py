@@ -6,6 +6,7 @@ are read once in the process, and kept.
 
 from __future__ import annotations
 
+import atexit
 import re
 import warnings
 from functools import lru_cache
@@ -41,6 +42,10 @@ def _read(addresses: tuple[str, ...], own: str) -> tuple[list[Any], Any]:
 
     fonts, fetch = FontConfiguration(), _own_files(own)
     return [CSS(url=a, font_config=fonts, url_fetcher=fetch) for a in addresses], fonts
+
+
+# what is kept goes while the libraries that it leans on are still there
+atexit.register(_read.cache_clear)
 
 
 def _own_files(own: str) -> Any:

@@ -15,6 +15,7 @@ from spinel.core.hazard import Hazard
 from spinel.core.network.document import read_network
 from spinel.core.quantities import WORKING_DISTANCE_MM
 from spinel.core.said import say
+from spinel.core.study_compare import SAME
 from spinel.core.study_result import by_place
 from spinel.core.what_if.changes import (
     ELEMENT,
@@ -70,7 +71,7 @@ def _page(element_id: str, failed: forms.Failed | None = None):
         steps=working(hazard.data["energy"]) if hazard.energy else [], targets=TARGETS,
         result_row=_row_of_study(element_id, touches), failed=failed, ceiling=ceiling(), sides=_sides(element_id),
         boxes=_boxes(element_id), others=_others(hazard), configurations=CONFIGURATIONS, distance=distance,
-        time_s=time_s, cases=here().network.cases, feeds=_feeds(hazard),
+        time_s=time_s, as_found=_as_found(element_id, touches, base), cases=here().network.cases, feeds=_feeds(hazard),
         people=[(p.id, p.name) for p in site().register() if p.active] if failed is not None or changes else [],
     )  # fmt: skip
 
@@ -119,6 +120,15 @@ def _query(without: TrialChange | None = None) -> str:
     kept = [c for c in asked_changes() if c != without]
     more = [(n, v) for n in ("touches", "device", "field", "distance", "time") if (v := request.args.get(n, ""))]
     return urlencode([*more, *as_query(kept)])
+
+
+def _as_found(element_id: str, touches: str, base: Hazard) -> Hazard | None:
+    """The card's figure, where the field as it stands makes it worse than any recorded case does, or unknown."""
+    card = here().study.hazard(element_id, touches)
+    energy = base.energy_cal_cm2
+    lacks = bool(card.no_figure) and not card.unfed and not base.no_figure
+    more = energy is not None and card.energy_cal_cm2 is not None and card.energy_cal_cm2 > energy * (1 + SAME)
+    return card if lacks or more or (energy is None and card.energy_cal_cm2 is not None) else None
 
 
 def _sides(element_id: str) -> list[tuple[str, Any]]:

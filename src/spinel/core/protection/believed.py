@@ -77,7 +77,7 @@ def believed(
         if e.kind not in PROTECTIVE:
             continue
         maintained = e.id in model.circuit.maintenance
-        curve = otherwise.get(e.id) or (e.maintenance_curve if maintained else e.curve)
+        curve = e.maintenance_curve if maintained else otherwise.get(e.id) or e.curve
         if not duty[e.id].adequate:
             reasons[position] = duty[e.id].reason
         elif curve is None and e.zone_curve is None:

@@ -119,8 +119,9 @@ class InSeries:
 
 
 def _set(device: Device, curves: Mapping[str, Curve]) -> Device:
+    """A device at its maintenance setting stays there."""
     curve = curves.get(device.element.id)
-    return device if curve is None else replace(device, curve=curve)
+    return device if curve is None or device.curve is not device.element.curve else replace(device, curve=curve)
 
 
 @dataclass(frozen=True)

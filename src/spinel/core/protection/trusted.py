@@ -41,7 +41,8 @@ class Trusted:
         self._base: Trusted | None = None
 
     def with_curves(self, curves: Mapping[str, Curve]) -> Trusted:
-        """The same situations with some devices set otherwise, in either of their settings. Currents stay as they are,
+        """The same situations with some devices set otherwise; a case in which one stands at its maintenance setting
+        keeps that. Currents stay as they are,
         so models, and what was solved of them, are shared; whoever asks both does so one at a time."""
         other = copy.copy(self)
         for derived in ("bands", "_keep"):
@@ -51,7 +52,7 @@ class Trusted:
         return other
 
     def _curve_of(self, e: Element, maintained: bool) -> Curve | None:
-        return self._curves.get(e.id) or (e.maintenance_curve if maintained else e.curve)
+        return e.maintenance_curve if maintained else self._curves.get(e.id) or e.curve
 
     def model(self, family: int, corner: int) -> NodalModel:
         """The model of one corner of a family."""

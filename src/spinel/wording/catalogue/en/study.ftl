@@ -565,3 +565,5 @@ kind-of-record-label = label
 study-seconds = { SIG($seconds, digits: 3) } s
 study-all-sides = the worst of all sides
 label-glove = class { $glove }
+study-worse-as-found = As the field stands now it is worse than any recorded case:
+study-to-the-card = To the card
