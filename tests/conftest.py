@@ -203,7 +203,8 @@ def app(database: Path, clock: Clock) -> Iterator[Flask]:
 def made_here(app: Flask) -> None:
     """What takes long is made by a thread of this process: another process, which loads everything anew, is proved by
     the tests that do without this."""
-    app.extensions["heavy"]._pool = ThreadPoolExecutor(1)
+    for beside in ("heavy", "studies"):
+        app.extensions[beside]._pool = ThreadPoolExecutor(1)
 
 
 class Browser:

@@ -104,9 +104,9 @@ def test_a_study_is_asked_for_computed_and_shown(sign_in):
 def test_one_that_waits_is_cancelled(sign_in, app, monkeypatch):
     maren = sign_in("maren")
     number = study_runs.ask(act("maren"), "")
-    monkeypatch.setattr(app.extensions["heavy"], "_ask", lambda *a: None)
-    monkeypatch.setattr(app.extensions["heavy"], "_slots", __import__("threading").BoundedSemaphore(1))
-    app.extensions["heavy"]._slots.acquire()
+    monkeypatch.setattr(app.extensions["studies"], "_ask", lambda *a: None)
+    monkeypatch.setattr(app.extensions["studies"], "_slots", __import__("threading").BoundedSemaphore(1))
+    app.extensions["studies"]._slots.acquire()
     assert "HX-Refresh" not in maren.post("/study/advance", {}).headers
     assert number in maren.get("/study").text
     assert maren.post(f"/study/{number}/cancel", {"version": 1}).status_code == 302
@@ -237,6 +237,7 @@ def test_a_label_is_looked_at_printed_hung_and_wrong_on_its_pages(sign_in):
     answer = nils.post("/study/labels/found", found)
     number = re.search(r"L-\d{4}", answer.headers["Location"])[0]
     assert labels.one(the_site(), number, AT).kind == "too_little"
+    assert maren.get(f"/study/labels/sheet.pdf?numbers={number}&stock=3x2").status_code == 422, "too small to be read"
     for bad in (
         "/study/labels?show=best",
         f"/study/labels/of/{place}?stock=door",

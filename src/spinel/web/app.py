@@ -179,6 +179,8 @@ def create_app(
     app = Flask(__name__, static_url_path=f"/static/{digest_of_files(STATIC)}")
     app.extensions["spinel"] = site
     app.extensions["heavy"] = Heavy(site.path.with_name(f"{site.path.name}.papers"))
+    # by a process of their own: nobody waits for the paper of a permit because a large site is studied
+    app.extensions["studies"] = Heavy(site.path.with_name(f"{site.path.name}.studies"))
     app.secret_key = setup.session_key(site)
     app.config.update(
         CLOCK=clock or (lambda: datetime.now(UTC)),

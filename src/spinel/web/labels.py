@@ -136,6 +136,8 @@ def sheet():
     if missing_packages():
         return render_template("study/label_missing.html", missing=missing_packages()), 503
     look, heavy = _look(_stock(), _language()), _heavy()
+    if too_small(look):
+        raise InputError("stock", _stock(), say("label-too-small", letter=letter_mm(look)))
     drawn = [str(label_html(x.says, look, _live(x.says.tag), x.number)) for x in each]
     args = drawn, look.stock.width_mm, look.stock.height_mm, paper, str(current_app.static_folder)
     key = heavy.key(*drawn, repr(args[1:4]))

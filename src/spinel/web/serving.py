@@ -25,7 +25,8 @@ def post_worker_init(worker: Any) -> None:
 
 def worker_exit(server: Any, worker: Any) -> None:
     """Called by gunicorn when a worker ends."""
-    worker.wsgi.extensions["heavy"].give_up()
+    for made in ("heavy", "studies"):
+        worker.wsgi.extensions[made].give_up()
 
 
 def _warm(site: Site) -> None:

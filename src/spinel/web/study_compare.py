@@ -109,7 +109,7 @@ def _causes(of: StudyAsked, to: StudyAsked) -> dict[str, Any] | None:
     """Which input moved what, of two documents; None while it is computed."""
     if of.document_hash == to.document_hash:
         return {"too_many": 0, "causes": []}
-    heavy: Heavy = current_app.extensions["heavy"]
+    heavy: Heavy = current_app.extensions["studies"]
     args = study_runs.document_of(site(), of.number), study_runs.document_of(site(), to.number), to.ceiling_cal_cm2
     key = heavy.key("causes", of.document_hash, to.document_hash, repr(to.ceiling_cal_cm2))
     made = heavy.make(study_work.KIND, key, study_work.as_causes, *args, patience_s=PATIENCE_S)

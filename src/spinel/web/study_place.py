@@ -243,7 +243,7 @@ def _row_of_study(element_id: str, touches: str) -> Any:
 
 def _asked_of(name: str, work: Any, *args: Any) -> Any:
     """JSON that a trial asks for; None while it is computed."""
-    heavy: Heavy = current_app.extensions["heavy"]
+    heavy: Heavy = current_app.extensions["studies"]
     text = document_text(here().hash)
     key = heavy.key(name, here().hash, repr(here().ceiling_cal_cm2), *(repr(a) for a in args))
     made = heavy.make(study_work.KIND, key, work, text, here().ceiling_cal_cm2, *args, patience_s=PATIENCE_S)

@@ -44,7 +44,7 @@ def advance(now: datetime) -> list[StudyAsked]:
 
 
 def _heavy() -> Heavy:
-    found: Heavy = current_app.extensions["heavy"]
+    found: Heavy = current_app.extensions["studies"]
     return found
 
 
