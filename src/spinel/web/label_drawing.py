@@ -68,7 +68,7 @@ def _unit(look: LabelLook) -> float:
     return fit * (0.86 if look.language else 1.0)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class SignText:
     """``x``, ``y``: where its line begins (``anchor`` start, middle) or ends, mm; ``size``: mm."""
 
@@ -106,7 +106,7 @@ class _Draw:
         needed = len(told) * mm * WIDE
         if room and needed > room:
             mm *= max(room / needed, 0.55)
-        self.texts.append(SignText(x, y, mm, told, bold, fill, face, anchor))
+        self.texts.append(SignText(x=x, y=y, size=mm, told=told, bold=bold, fill=fill, face=face, anchor=anchor))
 
 
 def label_shapes(says: LabelSays, look: LabelLook, address: str, number: str = "") -> Markup:
