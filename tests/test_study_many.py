@@ -1,7 +1,9 @@
 """`spinel study FOLDER`: every site, the same to the byte however it is spread, and none kept from it by another."""
 
 import csv
+import gzip
 import json
+from pathlib import Path
 
 import pytest
 from click.testing import CliRunner
@@ -61,3 +63,15 @@ def test_what_makes_no_sense_is_refused(folder, tmp_path):
     assert CliRunner().invoke(main, ["study", one, "--workers", "2"]).exit_code == 2
     assert CliRunner().invoke(main, ["study", one, "-o", str(tmp_path)]).exit_code == 2
     assert CliRunner().invoke(main, ["study", str(tmp_path / "none.json")]).exit_code != 0
+
+
+def test_a_folder_is_only_read(folder, tmp_path):
+    """Found by asking what opening a site does: an empty file became a site, and one without keys got some."""
+    (folder / "empty.sqlite3").write_bytes(b"")
+    (folder / "noise.sqlite3").write_bytes(b"no database at all" * 100)
+    release = gzip.decompress(sorted(Path(__file__).parent.glob("fixtures/site-0.1[0-9].*.gz"))[0].read_bytes())
+    (folder / "earlier.sqlite3").write_bytes(release)
+    answer = studied(folder, tmp_path / "out", "--workers", "1")
+    assert answer.exit_code == 1 and "3 without a study" in answer.output, answer.output
+    assert (folder / "empty.sqlite3").read_bytes() == b"" and not list(folder.glob("*.keys"))
+    assert (folder / "earlier.sqlite3").read_bytes() == release

@@ -1,12 +1,14 @@
 """The life of a label: printed, hung, seen, wrong, replaced, removed; and those of others."""
 
+import io
 import json
 from datetime import timedelta
 
 import pytest
+from PIL import Image
 
 from demo_acts import MOMENT, act, element_id, the_site
-from spinel.actions import labels, network, site_settings
+from spinel.actions import attachments, labels, network, site_settings
 from spinel.actions.acting import utc_text
 from spinel.actions.verifying import verify
 from spinel.core.errors import InputError, NotAllowed, NotFound, Refusal, Stale
@@ -25,7 +27,7 @@ def printed(tag="P-31", touches=""):
 
 def hung(tag="P-31"):
     number = printed(tag)
-    labels.hang(act("nils"), number, 1, "Its terminal box", "", True)
+    labels.hang(act("nils"), number, 1, "Its terminal box", b"", True)
     return number
 
 
@@ -45,15 +47,15 @@ def test_it_is_printed_with_the_figures_of_the_card_hung_and_seen():
     says = one(number).says
     assert 0 <= says.energy_cal_cm2 - hazard.energy_cal_cm2 < 0.1 and says.revision == 1 and says.day == "2026-11-24"
     assert one(number).state == "printed" and one(number).kind == "true"
-    labels.hang(act("nils"), number, 1, "Its terminal box", "", False)
-    labels.look(act("ivo"), number, 2, True, "", "")
+    labels.hang(act("nils"), number, 1, "Its terminal box", b"", False)
+    labels.look(act("ivo"), number, 2, True, "", b"")
     assert [e.kind for e in one(number).events] == ["printed", "hung", "seen"]
-    labels.look(act("ivo"), number, 3, False, "Only glue", "")
+    labels.look(act("ivo"), number, 3, False, "Only glue", b"")
     assert one(number).kind == "missing" and one(number).wrong
     labels.take_off(act("nils"), number, 4, "The box was renewed")
     assert one(number).state == "removed"
     for again in (
-        lambda: labels.look(act("ivo"), number, 5, True, "", ""),
+        lambda: labels.look(act("ivo"), number, 5, True, "", b""),
         lambda: labels.take_off(act("nils"), number, 5, "once more"),
     ):
         with pytest.raises(Refusal):
@@ -86,17 +88,17 @@ def test_no_label_is_put_up_that_is_wrong_already_nor_beside_another():
         )
     )
     other = printed()
-    labels.hang(act("nils"), other, 1, "Its terminal box", "", False)
+    labels.hang(act("nils"), other, 1, "Its terminal box", b"", False)
     third = printed()
     with pytest.raises(Refusal) as refusal:
-        labels.hang(act("nils"), third, 1, "Its terminal box", "", False)
+        labels.hang(act("nils"), third, 1, "Its terminal box", b"", False)
     assert other in refusal.value.why.values["numbers"]
-    labels.hang(act("nils"), third, 1, "Its terminal box", "", True)
+    labels.hang(act("nils"), third, 1, "Its terminal box", b"", True)
     assert one(other).state == "removed" and one(other).replaced_by == third
     late = printed("T2")
     published(lambda t: t["52-T2"]["curve"].update(dial=0.5))
     with pytest.raises(Refusal):
-        labels.hang(act("nils"), late, 1, "Front", "", True)
+        labels.hang(act("nils"), late, 1, "Front", b"", True)
     assert one(number).state == "printed"
 
 
@@ -109,14 +111,14 @@ def test_one_of_others_is_kept_as_it_was_found_and_held_against_what_is_so():
         "method": "2002",
         "day": "2019-02-28",
     }
-    number = labels.found(act("ivo"), element_id("MC1"), "bus", told, "Door", "")
+    number = labels.found(act("ivo"), element_id("MC1"), "bus", told, "Door", b"")
     assert one(number).origin == "found" and one(number).kind == "too_little"
-    nothing = labels.found(act("ivo"), element_id("MC1"), "", {}, "Side", "")
+    nothing = labels.found(act("ivo"), element_id("MC1"), "", {}, "Side", b"")
     assert one(nothing).verdict.state in ("unknown", "too_little")
     with pytest.raises(InputError):
-        labels.found(act("ivo"), element_id("MC1"), "nowhere", {}, "Side", "")
+        labels.found(act("ivo"), element_id("MC1"), "nowhere", {}, "Side", b"")
     with pytest.raises(NotFound):
-        labels.found(act("ivo"), "no-such-piece", "", {}, "Side", "")
+        labels.found(act("ivo"), "no-such-piece", "", {}, "Side", b"")
 
 
 def test_equipment_that_is_gone_leaves_a_label_that_warns_of_nothing():
@@ -173,15 +175,15 @@ def test_who_prints_and_who_hangs():
             labels.print_(act(login), [(ATS, "")])
     number = printed()
     with pytest.raises(NotAllowed):
-        labels.hang(act("edda"), number, 1, "Its box", "", False)
+        labels.hang(act("edda"), number, 1, "Its box", b"", False)
     with pytest.raises(Stale):
-        labels.hang(act("nils"), number, 7, "Its box", "", False)
+        labels.hang(act("nils"), number, 7, "Its box", b"", False)
     with pytest.raises(InputError):
-        labels.hang(act("nils"), number, 1, "", "", False)
+        labels.hang(act("nils"), number, 1, "", b"", False)
     with pytest.raises(InputError):
-        labels.hang(act("nils"), number, 1, "Its box", "f" * 64 + ".jpg", False)
+        labels.hang(act("nils"), number, 1, "Its box", b"no picture", False)
     with pytest.raises(NotFound):
-        labels.look(act("nils"), "L-9999", 1, True, "", "")
+        labels.look(act("nils"), "L-9999", 1, True, "", b"")
 
 
 def test_what_a_label_says_and_what_happened_to_it_is_fixed_in_the_record():
@@ -192,3 +194,29 @@ def test_what_a_label_says_and_what_happened_to_it_is_fixed_in_the_record():
                           "DELETE FROM label_event WHERE label_id = (SELECT id FROM label WHERE number = ?)"):  # fmt: skip
             with pytest.raises(Exception, match="fixed"):
                 database.execute_sql(statement, (number,))
+
+
+def picture():
+    out = io.BytesIO()
+    Image.new("RGB", (40, 30), "orange").save(out, "JPEG")
+    return out.getvalue()
+
+
+def test_a_worker_hangs_a_label_with_its_picture_which_belongs_to_the_piece():
+    """Found by asking who else may attach pictures: a worker may not, but may hang labels."""
+    number = printed()
+    labels.hang(act("nils"), number, 1, "Its box", picture(), False)
+    (event,) = [e for e in one(number).events if e.kind == "hung"]
+    kept = attachments.of(the_site(), element_id("P-31"))
+    assert event.picture and event.picture in {a.file for a in kept}
+    with pytest.raises(NotAllowed):
+        attachments.attach_picture(act("nils"), element_id("P-31"), "Box", picture())
+    labels.look(act("nils"), number, 2, True, "", picture())
+    found = labels.found(act("nils"), element_id("MC1"), "", {}, "Door", picture())
+    assert one(found).events[0].picture
+    # what was refused leaves no picture in the record of the piece
+    before = len(attachments.of(the_site(), element_id("P-31")))
+    with pytest.raises(Refusal):
+        labels.hang(act("nils"), number, 3, "Its box", picture(), False)
+    assert len(attachments.of(the_site(), element_id("P-31"))) == before
+    assert verify(the_site().path).found == ()

@@ -127,6 +127,9 @@ def test_a_foreign_label_need_not_tell_what_the_standard_does_not_ask_for():
     )
     assert held(foreign).state == "true"
     assert held(replace(foreign, energy_cal_cm2=3.0)).state == "too_little"
+    # but an energy is one at a distance, and a boundary is asked for
+    assert held(replace(foreign, working_distance_mm=None)).state == "unknown"
+    assert held(replace(foreign, boundary_mm=None)).state == "other"
 
 
 def test_it_comes_back_as_it_was_kept_and_every_language_has_every_word():

@@ -6,6 +6,7 @@ import io
 import re
 import time
 import zipfile
+from concurrent.futures.process import BrokenProcessPool
 from urllib.parse import urlencode
 
 import pytest
@@ -112,6 +113,17 @@ def test_one_that_waits_is_cancelled(sign_in, app, monkeypatch):
     assert maren.post(f"/study/{number}/cancel", {"version": 1}).status_code == 302
     assert study_runs.run(the_site(), number).state == "cancelled"
     assert maren.post("/study/advance", {}).headers["HX-Refresh"] == "true"
+    # under its number no other study's figures are shown
+    assert maren.get(f"/study?study={number}").headers["Location"] == "/study/runs"
+    assert maren.get(f"/study/table.csv?study={number}").status_code == 404
+    again = study_runs.ask(act("maren"), "")
+
+    def ends(*args, **more):
+        raise BrokenProcessPool
+
+    monkeypatch.setattr(app.extensions["studies"], "make", ends)
+    assert maren.post("/study/advance", {}).headers["HX-Refresh"] == "true"
+    assert study_runs.run(the_site(), again).state == "failed" and "without a result" in maren.get("/study/runs").text
 
 
 def test_a_place_tells_who_clears_and_a_trial_is_marked_as_one(sign_in):

@@ -10,7 +10,7 @@ from datetime import date
 from pathlib import Path
 from urllib.parse import urlsplit
 
-from spinel.actions.acting import Act, work
+from spinel.actions.acting import Act, Unit, work
 from spinel.actions.evidence import MOST_BYTES, drawn_anew
 from spinel.actions.site import Site, on_site
 from spinel.core import texts
@@ -42,17 +42,23 @@ def attach_picture(act: Act, element_id: str, title: str, content: bytes) -> str
     """A picture, drawn anew, or a PDF as it is; the name that it is kept by. InputError for anything else."""
     may(act)
     title = texts.PLATE.check(title, "title")
+    name = kept_file(act.site, content)
+    _attach(act, element_id, title, file=name)
+    return name
+
+
+@on_site
+def kept_file(site: Site, content: bytes) -> str:
+    """The name that a picture, drawn anew, or a PDF is kept by, before anything belongs to it; for actions that ask for
+    their own roles. InputError for anything else."""
     if not content or len(content) > MOST_BYTES:
         raise InputError("picture", len(content), say("evidence-at-most", most=MOST_BYTES // 1024 // 1024))
     if content.startswith(b"%PDF-"):
-        name = files.keep(act.site.path, content, "pdf")
-    else:
-        try:
-            name = files.keep(act.site.path, drawn_anew(content), "jpg")
-        except InputError as error:
-            raise InputError("picture", error.value, error.allowed) from None
-    _attach(act, element_id, title, file=name)
-    return name
+        return files.keep(site.path, content, "pdf")
+    try:
+        return files.keep(site.path, drawn_anew(content), "jpg")
+    except InputError as error:
+        raise InputError("picture", error.value, error.allowed) from None
 
 
 @on_site
@@ -69,9 +75,15 @@ def _attach(act: Act, element_id: str, title: str, file: str = "", link: str = "
     with work(act) as unit:
         if unit.done:
             return
-        store.insert(element_id, title or "-", file, link, act.at, act.actor.name)
-        what = {"title": title, **({"file": file} if file else {"link": link})}
-        unit.record("attached", f"equipment:{_tag(act.site, element_id)}", what)
+        enter(unit, element_id, title, file, link)
+
+
+def enter(unit: Unit, element_id: str, title: str, file: str = "", link: str = "") -> None:
+    """Into the record of a piece, within an act."""
+    act = unit.act
+    store.insert(element_id, title or "-", file, link, act.at, act.actor.name)
+    what = {"title": title, **({"file": file} if file else {"link": link})}
+    unit.record("attached", f"equipment:{_tag(act.site, element_id)}", what)
 
 
 def _tag(site: Site, element_id: str) -> str:

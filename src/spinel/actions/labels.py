@@ -9,7 +9,7 @@ from datetime import date
 from typing import Any
 
 from spinel.actions import attachments
-from spinel.actions.acting import Act, utc_moment, work
+from spinel.actions.acting import Act, Unit, utc_moment, work
 from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core import texts
 from spinel.core.canonical import canonical, digest
@@ -148,13 +148,15 @@ def print_(act: Act, places: Sequence[tuple[str, str]]) -> list[str]:
 
 
 @on_site
-def hang(act: Act, number: str, version: int, place: str, picture: str, old_off: bool) -> None:
-    """It was put up: where, seen on which picture (a kept one, or none). What hung there before comes off in the same
+def hang(act: Act, number: str, version: int, place: str, picture: bytes, old_off: bool) -> None:
+    """It was put up: where, seen on which picture (none: empty). What hung there before comes off in the same
     act; without that it is refused, since two labels side by side contradict each other. A label whose figures are
     wrong by now is not put up any more."""
     may_hang(act)
     place = texts.LABEL_PLACE.check(place, "place")
-    _need_picture(act.site, picture)
+    file = attachments.kept_file(act.site, picture) if picture else ""
+    # its figures are known before the record is held: others write meanwhile
+    one(act.site, number, act.at)
     with work(act) as unit:
         if unit.done:
             return
@@ -172,27 +174,29 @@ def hang(act: Act, number: str, version: int, place: str, picture: str, old_off:
             store.change(old, state=REMOVED, replaced_by=number)
             store.add_event(old.id, "removed", act.at, act.actor.name, note=number)
         store.change(row, state=HUNG, place=place)
-        store.add_event(row.id, "hung", act.at, act.actor.name, place=place, picture=picture)
-        told = {"place": place, "replaces": [b.number for b in before], "picture": picture}
+        store.add_event(row.id, "hung", act.at, act.actor.name, place=place, picture=file)
+        told = {"place": place, "replaces": [b.number for b in before], "picture": file}
         unit.record("label hung", f"label:{number}", told)
+        _pictured(unit, row, file)
 
 
 @on_site
-def look(act: Act, number: str, version: int, there: bool, note: str, picture: str) -> None:
+def look(act: Act, number: str, version: int, there: bool, note: str, picture: bytes) -> None:
     """Somebody looked: it hangs, or it does not."""
     may_hang(act)
     note = texts.REMARK.check(note, "note")
-    _need_picture(act.site, picture)
+    file = attachments.kept_file(act.site, picture) if picture else ""
     with work(act) as unit:
         if unit.done:
             return
         row = _row(number, version)
         _must_hang(row)
         store.add_event(
-            row.id, "seen" if there else "not_seen", act.at, act.actor.name, note=note, picture=picture
+            row.id, "seen" if there else "not_seen", act.at, act.actor.name, note=note, picture=file
         )  # fmt: skip
         store.change(row)
         unit.record("label seen" if there else "label not seen", f"label:{number}", {"note": note})
+        _pictured(unit, row, file)
 
 
 @on_site
@@ -212,12 +216,12 @@ def take_off(act: Act, number: str, version: int, because: str) -> None:
 
 
 @on_site
-def found(act: Act, element_id: str, touches: str, told: Mapping[str, Any], place: str, picture: str) -> str:
+def found(act: Act, element_id: str, touches: str, told: Mapping[str, Any], place: str, picture: bytes) -> str:
     """A label that hangs and is none of ours, as it was found: ``told`` holds what it says (energy_cal_cm2,
     working_distance_mm, category, boundary_mm, voltage_v, method, day), each None where it says nothing. Its number."""
     may_hang(act)
     place = texts.LABEL_PLACE.check(place, "place")
-    _need_picture(act.site, picture)
+    file = attachments.kept_file(act.site, picture) if picture else ""
     here = act.site.as_it_is()
     e = here.network.get(element_id)
     reach = read_reach(e, touches)
@@ -237,14 +241,16 @@ def found(act: Act, element_id: str, touches: str, told: Mapping[str, Any], plac
             element_id=element_id, touches=touches, origin="found", state=HUNG, place=place, content=content,
             content_hash=digest(content), created_at=act.at, created_by=act.actor.name,
         )  # fmt: skip
-        store.add_event(row.id, "found", act.at, act.actor.name, place=place, picture=picture)
+        store.add_event(row.id, "found", act.at, act.actor.name, place=place, picture=file)
         unit.record("label found", f"label:{row.number}", {"tag": e.tag, "says": dict(told), "place": place})
+        _pictured(unit, row, file)
     return str(row.number)
 
 
-def _need_picture(site: Site, picture: str) -> None:
-    if picture and not attachments.is_attached(site, picture):
-        raise InputError("picture", picture, say("label-a-kept-picture"))
+def _pictured(unit: Unit, row: StoredLabel, file: str) -> None:
+    """The picture belongs to the piece as well."""
+    if file:
+        attachments.enter(unit, row.element_id, row.number, file)
 
 
 def _must_hang(row: StoredLabel) -> None:

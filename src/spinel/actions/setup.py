@@ -27,6 +27,24 @@ def open_site(path: str | Path) -> Site:
     return site
 
 
+def read_site(path: str | Path) -> Site:
+    """The site in a database file, of which nothing is made or changed. WrongVersion for one of another version,
+    NotFound for a file that holds no site."""
+    if not Path(path).stat().st_size:
+        # opening it would make a database of it
+        raise NotFound("database", str(path))
+    site = Site(path)
+    try:
+        with site.connection():
+            schema = database.schema()
+            need_own(path, schema)
+            if schema.empty:
+                raise NotFound("database", str(path))
+    except database.DatabaseError:
+        raise NotFound("database", str(path)) from None
+    return site
+
+
 def _need_keys(path: Path) -> None:
     """Keys where there are none: for a new site, and for one that came without its own. Each entry says with which keys
     it was made."""

@@ -108,8 +108,8 @@ def document_of(site: Site, number: str) -> str:
 
 @on_site
 def keep(act: Act, number: str, content: str) -> None:
-    """What was computed for a study, by the system. A study that was cancelled meanwhile stays so; NotAsPublished is
-    for whoever hands in what is of another document."""
+    """What was computed for a study, by the system. A study that was cancelled meanwhile stays so; ValueError for
+    what is of another document or ceiling."""
     result = read_result(content)
     with work(act) as unit:
         run = _row(number)
@@ -217,7 +217,7 @@ def before(site: Site, number: str) -> StudyAsked | None:
 
 @on_site
 def result(site: Site, result_hash: str) -> StudyResult:
-    """What a study found; NotFound where no such result is kept, NotAsPublished where it is not what its hash says."""
+    """What a study found; NotFound where no such result is kept, or where it is not what its hash says."""
     return _result(site.path, result_hash)
 
 

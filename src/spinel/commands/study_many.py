@@ -64,9 +64,9 @@ def _document(path: Path) -> tuple[dict[str, Any], float]:
     if path.suffix != ".sqlite3":
         return parse(path.read_text("utf-8")), float("inf")
     from spinel.actions.figures import document_text
-    from spinel.actions.setup import open_site
+    from spinel.actions.setup import read_site
 
-    site = open_site(path)
+    site = read_site(path)
     with site.connection():
         here = site.as_it_is()
         return json.loads(document_text(here.hash)), here.ceiling_cal_cm2

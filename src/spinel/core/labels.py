@@ -162,6 +162,9 @@ def verdict(says: LabelSays, now: LabelSays, clothing: Clothing, ceiling_cal_cm2
     else:
         factor = now.energy_cal_cm2 / says.energy_cal_cm2
         _energy(says.energy_cal_cm2, now.energy_cal_cm2, clothing, ceiling_cal_cm2, worse)
+        if says.working_distance_mm is None:
+            # at another distance the same number is another energy
+            worse("unknown", say("label-tells-no-distance"))
         if now.working_distance_mm is not None and (says.working_distance_mm or 0.0) > now.working_distance_mm:
             worse("too_little", say("label-stands-further-back", said=says.working_distance_mm or 0.0,
                                     now=now.working_distance_mm))  # fmt: skip
@@ -201,7 +204,7 @@ def _distance(name: str, said: float | None, now: float | None, worse: Any, *, f
     code = name.removesuffix("_mm")
     if said is None:
         # a label of others need not tell approach boundaries
-        if now is not None and not foreign:
+        if now is not None and not (foreign and code != "boundary"):
             worse("other", say("label-lacks-distance", which=code, now=now))
         return
     if now is None:

@@ -79,9 +79,9 @@ def labelled(demo: Demo) -> None:
     places = [(element_id(tag), "") for tag, _, _ in HUNG]
     numbers = labels.print_(demo.act("maren", -24 * 13.5), places)
     for number, (_, place, _) in zip(numbers, HUNG, strict=True):
-        labels.hang(demo.act("sorcha", -24 * 13.2), number, 1, place, "", False)
+        labels.hang(demo.act("sorcha", -24 * 13.2), number, 1, place, b"", False)
     for number, (_, _, seen) in zip(numbers, HUNG, strict=True):
-        labels.look(demo.act("ivo", -24 * 4.2), number, 2, seen, "" if seen else "Only its glue is there", "")
+        labels.look(demo.act("ivo", -24 * 4.2), number, 2, seen, "" if seen else "Only its glue is there", b"")
     for tag, told in FOUND:
-        labels.found(demo.act("ivo", -24 * 4.1), element_id(tag), "", told, f"Front of {tag}", "")
+        labels.found(demo.act("ivo", -24 * 4.1), element_id(tag), "", told, f"Front of {tag}", b"")
     labels.print_(demo.act("maren", -24 * 3), [(element_id("T2"), "")])

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from typing import Any
 
 from flask import Blueprint, Response, current_app, g, render_template, request, url_for
 
-from spinel.actions import attachments, labels
+from spinel.actions import labels
 from spinel.actions.acting import utc_text
 from spinel.core.errors import InputError, NotFound, Refusal
 from spinel.core.labels import FOUND_BOUNDARY, FOUND_CATEGORY, FOUND_DISTANCE, FOUND_ENERGY, FOUND_VOLTAGE
@@ -15,7 +14,6 @@ from spinel.core.said import say
 from spinel.core.study import located
 from spinel.web import forms
 from spinel.web.addresses import outside
-from spinel.web.filters import words
 from spinel.web.heavy import Heavy
 from spinel.web.here import here, site
 from spinel.web.label_drawing import STOCKS, LabelLook, label_html, label_shapes, letter_mm, ruler_mm, too_small
@@ -176,7 +174,7 @@ def hang(number: str):
     def do() -> None:
         labels.may_hang(act())
         place, off = forms.text("place"), forms.text("old_off") == "yes"
-        labels.hang(act(), number, forms.whole("version"), place, _picture(number), off)
+        labels.hang(act(), number, forms.whole("version"), place, _picture(), off)
         forms.said(say("label-hung-now", number=number))
 
     return _attempt("hang", number, do)
@@ -189,7 +187,7 @@ def look(number: str):
         there = forms.text("there")
         if there not in ("yes", "no"):
             raise InputError("there", there, say("one-of", options=("yes", "no")))
-        labels.look(act(), number, forms.whole("version"), there == "yes", forms.text("note"), _picture(number))
+        labels.look(act(), number, forms.whole("version"), there == "yes", forms.text("note"), _picture())
 
     return _attempt("look", number, do)
 
@@ -207,15 +205,10 @@ def _attempt(form: str, number: str, do: Any) -> Any:
     return forms.attempt(form, do, lambda _: url_for("labels.one", number=number), lambda f: _one(number, f))
 
 
-def _picture(number: str) -> str:
-    """A picture that came with the form, kept with the equipment; empty where none came."""
+def _picture() -> bytes:
+    """What came with the form; empty where nothing did."""
     file = request.files.get("picture")
-    content = file.read() if file else b""
-    if not content:
-        return ""
-    seen = labels.one(site(), number, _at())
-    title = words().say(say("label-picture-of", number=number))
-    return attachments.attach_picture(replace(act(), request_id=None), seen.element_id, title, content)
+    return file.read() if file else b""
 
 
 @pages.get("/study/labels/found")
@@ -243,7 +236,7 @@ def keep_found():
             "category": _category(), "method": forms.text("method"),
             "day": forms.day("day").isoformat() if forms.text("day") else "",
         }  # fmt: skip
-        return labels.found(act(), forms.text("element"), "", told, forms.text("place"), "")
+        return labels.found(act(), forms.text("element"), "", told, forms.text("place"), _picture())
 
     return forms.attempt("found", do, lambda n: url_for("labels.one", number=n), _found)
 

@@ -9,7 +9,7 @@ from collections.abc import Iterator, Mapping
 from pathlib import Path
 from typing import Any
 
-from flask import Blueprint, Response, g, render_template, request, url_for
+from flask import Blueprint, Response, g, redirect, render_template, request, url_for
 
 from spinel.actions import drafting, study_findings, study_runs
 from spinel.actions.acting import utc_text
@@ -42,6 +42,10 @@ def page():
 
 def _page(failed: forms.Failed | None = None):
     waiting = study_runs.waiting(site())
+    named = request.args.get("study", "")
+    if named and study_runs.run(site(), named).state != study_runs.DONE:
+        # it has no figures: those of another are never shown under its number
+        return redirect(url_for("study.runs"))
     chosen = _chosen()
     if chosen is None:
         return render_template("study/none.html", waiting=_stages(waiting), failed=failed, never=True)
@@ -85,7 +89,9 @@ def _chosen() -> StudyAsked | None:
     if not number:
         return study_runs.latest(site())
     found = study_runs.run(site(), number)
-    return found if found.state == study_runs.DONE else study_runs.latest(site())
+    if found.state != study_runs.DONE:
+        raise NotFound("study", number)
+    return found
 
 
 def _before(chosen: StudyAsked) -> StudyAsked | None:

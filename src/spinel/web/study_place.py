@@ -320,7 +320,7 @@ def levers(element_id: str):
 
 @pages.get("/study/place/<element_id>/search")
 def search(element_id: str):
-    """The best of several settings together, within a third and three times of what they are."""
+    """The best of several settings together, between a quarter and twice of what they are."""
     touches, aim = request.args.get("touches", ""), request.args.get("aim", "worst")
     element = here().network.get(element_id)
     hazard = trials.of_site(site()).trials.base.hazard(element_id, touches)

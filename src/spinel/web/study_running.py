@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from concurrent.futures import CancelledError
+from concurrent.futures.process import BrokenProcessPool
 from datetime import datetime
 
 from flask import current_app
@@ -15,8 +16,10 @@ from spinel.core.errors import SpinelError
 from spinel.core.hazard import Study
 from spinel.core.network.check import accept
 from spinel.core.profile import profile
+from spinel.core.said import say
 from spinel.core.study import SiteStudy
 from spinel.core.study_result import STAGES, study_content
+from spinel.web.filters import words
 from spinel.web.heavy import Cancelled, Heavy, Tell
 from spinel.web.here import site
 
@@ -35,7 +38,11 @@ def advance(now: datetime) -> list[StudyAsked]:
             # cancelled by another worker, whose act tells it
             continue
         except SpinelError as error:
-            study_runs.fail(act, run.number, str(error))
+            study_runs.fail(act, run.number, words().error(error))
+            continue
+        except (BrokenProcessPool, MemoryError):
+            # it ended without a word, as for want of memory; asked for again and again it would end so each time
+            study_runs.fail(act, run.number, words().say(say("study-process-ended")))
             continue
         if made is None:
             break
