@@ -28,7 +28,7 @@ def open_site(path: str | Path) -> Site:
 
 
 def read_site(path: str | Path) -> Site:
-    """The site in a database file, of which nothing is made or changed. WrongVersion for one of another version,
+    """The site in a database file, of whose record nothing is made or changed. WrongVersion for one of another version,
     NotFound for a file that holds no site."""
     if not Path(path).stat().st_size:
         # opening it would make a database of it
