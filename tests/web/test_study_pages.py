@@ -301,3 +301,17 @@ def test_where_the_field_is_worse_than_any_case_the_place_says_so(sign_in):
     told = "worse than any recorded case" in edda.get(place).text
     recorded = max(energy_of(r) or 0 for r in result().rows if r["tag"] == "MC1")
     assert told == (card is None or card > recorded * 1.0001)
+
+
+def test_a_case_that_was_added_is_told_as_the_cause():
+    """Found by asking which records the causes leave out: a case raises figures as a setting does."""
+    from spinel.core.study_moves import causes_of
+    from spinel.demo.site import document
+
+    before, after = document(), document()
+    before["cases"] = before["cases"][:1]
+    told = causes_of(before, after, 40.0)
+    assert len(told["causes"]) == 4 and sum(c["up"] for c in told["causes"]) > 5
+    other = document()
+    other["elements"][0]["name"] = "Named anew"
+    assert causes_of(document(), other, 40.0)["causes"] == []

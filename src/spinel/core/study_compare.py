@@ -13,6 +13,13 @@ from spinel.core.study import Location, SiteStudy
 SAME = 1e-4
 
 
+def differs(was: float | None, now: float | None) -> bool:
+    """Are two figures of one place two? None: there is none."""
+    if was is None or now is None:
+        return was is not now
+    return abs(was - now) > SAME * max(was, now)
+
+
 @dataclass(frozen=True, kw_only=True)
 class MovedFigure:
     """A location, by what is touched, whose worst incident energy (cal/cm²) or arc-flash boundary (mm) is another.
@@ -75,9 +82,7 @@ def _figures(found: _Figure | None) -> tuple[float | None, float | None]:
 
 
 def _same(was: Sequence[float | None], now: Sequence[float | None]) -> bool:
-    return all(
-        a is b if a is None or b is None else abs(a - b) <= SAME * max(a, b) for a, b in zip(was, now, strict=True)
-    )
+    return not any(differs(a, b) for a, b in zip(was, now, strict=True))
 
 
 def _by(m: MovedFigure) -> float:

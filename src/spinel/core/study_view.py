@@ -9,7 +9,7 @@ from typing import Any
 
 from spinel.core.errors import InputError
 from spinel.core.said import say
-from spinel.core.study_compare import SAME
+from spinel.core.study_compare import SAME, differs
 from spinel.core.study_result import StudyResult, by_place, differ, energy_of, place_of, unfed
 
 #: What the list can be narrowed to: everything, above the ceiling, from a level on, below it, without figure, moved.
@@ -90,7 +90,7 @@ def _is(
 
 def _moved(row: Mapping[str, Any], was: Mapping[str, Any] | None) -> float | None:
     now, then = energy_of(row), energy_of(was) if was is not None else None
-    if now is None or then is None or abs(now - then) <= SAME * max(now, then):
+    if now is None or then is None or not differs(then, now):
         return None
     return now - then
 

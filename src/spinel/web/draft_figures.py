@@ -15,7 +15,7 @@ from spinel.core.hazard import Study
 from spinel.core.network.check import accept
 from spinel.core.profile import profile
 from spinel.core.study import SiteStudy
-from spinel.core.study_compare import SAME
+from spinel.core.study_compare import differs
 from spinel.web.heavy import Heavy, Tell
 from spinel.wording.words import words_of
 
@@ -119,17 +119,10 @@ def side_by_side(before: list[Row], after: list[Row], reaches: list[Row] | None)
         was = old.get(element_id)
         found.append({
             **row, "new": was is None, "was_cal_cm2": was["cal_cm2"] if was else None,
-            "was_ka": was["ka"] if was else None, "moves": was is None or _moves(was, row),
+            "was_ka": was["ka"] if was else None, "moves": was is None or differs(was["cal_cm2"], row["cal_cm2"]),
             "up_to": could.get(row["tag"]),
         })  # fmt: skip
     return sorted(found, key=lambda r: -_badness(r))
-
-
-def _moves(was: Row, now: Row) -> bool:
-    a, b = was["cal_cm2"], now["cal_cm2"]
-    if a is None or b is None:
-        return a is not b
-    return bool(abs(a - b) > SAME * max(a, b))
 
 
 #: So many places are shown beside a drawing; the table has all of them.

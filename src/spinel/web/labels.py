@@ -16,7 +16,16 @@ from spinel.web import forms
 from spinel.web.addresses import outside
 from spinel.web.heavy import Heavy
 from spinel.web.here import here, site
-from spinel.web.label_drawing import STOCKS, LabelLook, label_html, label_shapes, letter_mm, ruler_mm, too_small
+from spinel.web.label_drawing import (
+    READ_AT,
+    STOCKS,
+    LabelLook,
+    label_html,
+    label_shapes,
+    letter_mm,
+    ruler_mm,
+    too_small,
+)
 from spinel.web.label_sheet import KIND, as_sheet
 from spinel.web.paging import paging
 from spinel.web.papers import missing_packages
@@ -77,7 +86,7 @@ def _new(element_id: str, failed: forms.Failed | None = None):
         stocks=STOCKS, language=language, failed=failed, sides=labels.sides(here(), element_id),
         drawn=label_shapes(says, look, _live(element.tag)) if says is not None else None, look=look,
         letter_mm=letter_mm(look), hanging=[x for x in labels.listed(site(), _at()) if x.element_id == element_id],
-        missing=missing_packages(), ruler=ruler_mm(100), small=too_small(look),
+        missing=missing_packages(), ruler=ruler_mm(100), small=too_small(look), reach_mm=letter_mm(look) * READ_AT,
     )  # fmt: skip
 
 

@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import Any
 
 from flask import Blueprint, current_app, g, render_template, request
@@ -12,8 +10,8 @@ from flask import Blueprint, current_app, g, render_template, request
 from spinel.actions import labels, revisions, study_runs
 from spinel.actions.acting import utc_text
 from spinel.actions.study_runs import StudyAsked
-from spinel.core.study_compare import SAME
-from spinel.core.study_result import StudyResult, by_place, differ, energy_of
+from spinel.core.study_moves import PlaceMoved, compared
+from spinel.core.study_result import energy_of
 from spinel.web import study_work
 from spinel.web.heavy import Heavy
 from spinel.web.here import here, site
@@ -23,26 +21,6 @@ pages = Blueprint("study_compare", __name__)
 PATIENCE_S = 0.4
 #: So many places are listed; all are in the table that the page offers.
 SHOWN = 200
-
-
-@dataclass(frozen=True, kw_only=True)
-class PlaceMoved:
-    """``was``, ``now``: rows of the two studies, None where one has none. ``by``: change of energy, cal/cm²; ``ppe``,
-    ``boundary``: is another kit worn, does the boundary differ; ``because``: names of what moved it."""
-
-    was: Mapping[str, Any] | None
-    now: Mapping[str, Any] | None
-    by: float | None
-    worse: bool
-    ppe: bool
-    boundary: bool
-    because: tuple[str, ...]
-
-    @property
-    def row(self) -> Mapping[str, Any]:
-        found = self.now or self.was
-        assert found is not None
-        return found
 
 
 @pages.get("/study/compare")
@@ -71,38 +49,6 @@ def page():
 
 def _of(done: list[StudyAsked], number: str) -> StudyAsked | None:
     return next((r for r in done if r.number == number), None)
-
-
-def compared(old: StudyResult, new: StudyResult, causes: Mapping[str, Any] | None) -> list[PlaceMoved]:
-    """Every place that differs, what is worse first, by how much."""
-    before, after = by_place(old), by_place(new)
-    why: dict[tuple[str, str], list[str]] = {}
-    for cause in (causes or {}).get("causes", ()):
-        for a, b in cause["places"]:
-            why.setdefault((a, b), []).append(cause["name"])
-    found = []
-    for key in dict.fromkeys((*after, *before)):
-        was, now = before.get(key), after.get(key)
-        if differ(was, now, SAME):
-            found.append(_moved(was, now, tuple(why.get(key, ()))))
-    return sorted(
-        found, key=lambda m: (not m.worse, m.now is not None and energy_of(m.now) is not None, -abs(m.by or 0))
-    )
-
-
-def _moved(was: Mapping[str, Any] | None, now: Mapping[str, Any] | None, because: tuple[str, ...]) -> PlaceMoved:
-    then, is_now = energy_of(was) if was else None, energy_of(now) if now else None
-    known = then is not None and is_now is not None
-    wider = bool(was and now and was["method"] and now["method"] and now["arc_flash_boundary_mm"] > was[
-        "arc_flash_boundary_mm"] * (1 + SAME))  # fmt: skip
-    worse = now is not None and (is_now is None or then is None or is_now > then * (1 + SAME) or wider)
-    return PlaceMoved(
-        was=was, now=now, by=is_now - then if known else None,  # type: ignore[operator]
-        worse=worse, ppe=bool(was and now and was["ppe"] != now["ppe"]),
-        boundary=bool(was and now and known and abs(
-            was["arc_flash_boundary_mm"] - now["arc_flash_boundary_mm"]) > SAME * now["arc_flash_boundary_mm"]),
-        because=because,
-    )  # fmt: skip
 
 
 def _causes(of: StudyAsked, to: StudyAsked) -> dict[str, Any] | None:

@@ -5,16 +5,9 @@ from __future__ import annotations
 
 import json
 from functools import lru_cache
-from typing import Any
 
 from spinel.actions.trials import TrialsKept
-from spinel.core.errors import SpinelError
-from spinel.core.hazard import Study
-from spinel.core.network.check import accept
-from spinel.core.network.differences import differences
-from spinel.core.profile import profile
-from spinel.core.study import SiteStudy
-from spinel.core.study_compare import SAME
+from spinel.core.study_moves import causes_of
 from spinel.core.what_if import search
 from spinel.core.what_if.answers import Trials
 from spinel.core.what_if.changes import TrialChange, read_change, words
@@ -23,8 +16,6 @@ from spinel.web.heavy import Tell
 from spinel.wording.words import Words, words_of
 
 KIND = "trial"
-#: So many changed records are looked at for what each moved; of more it is told that they are too many.
-MOST_CAUSES = 14
 
 
 @lru_cache(maxsize=2)
@@ -105,65 +96,5 @@ def as_proposal(
 
 
 def as_causes(tell: Tell, old: str, new: str, ceiling: float) -> bytes:
-    """Of each record that two documents have otherwise: which places move when it alone is put back."""
-    before, after = json.loads(old), json.loads(new)
-    changed = [d for d in differences(before, after) if d.group in ("elements", "enclosures", "nodes")]
-    # what no figure follows from moves none
-    changed = [d for d in changed if d.how != "changed" or any(not f.field.startswith(_WORDS) for f in d.fields)]
-    if len(changed) > MOST_CAUSES:
-        return json.dumps({"too_many": len(changed), "causes": []}).encode()
-    now = _energies(after, ceiling)
-    causes = []
-    for n, d in enumerate(changed):
-        tell(f"{n}/{len(changed)}")
-        try:
-            then = _energies(_put_back(before, after, d.group, d.id), ceiling)
-        except SpinelError:
-            # the document would be none without it: it hangs together with another
-            causes.append({"name": d.name, "how": d.how, "fields": _fields(d), "up": 0, "down": 0, "most": None,
-                           "places": [], "alone": False})  # fmt: skip
-            continue
-        moved = {k: (then[k], e) for k, e in now.items() if k in then and _moves(then[k], e)}
-        rises = [b - a for a, b in moved.values() if a is not None and b is not None]
-        causes.append({
-            "name": d.name, "how": d.how, "fields": _fields(d), "alone": True,
-            "up": sum(b is None or (a is not None and b > a) for a, b in moved.values()),
-            "down": sum(b is not None and (a is None or b < a) for a, b in moved.values()),
-            "most": max(rises, key=abs, default=None), "places": [list(k) for k in moved],
-        })  # fmt: skip
-    return json.dumps({"too_many": 0, "causes": causes}).encode()
-
-
-#: Fields of records that words are in, and nothing else.
-_WORDS = ("name", "location", "basis", "notify", "serves", "operated_by", "tag")
-
-
-def _fields(d: Any) -> list[list[Any]]:
-    told = [f for f in d.fields if not f.field.startswith(_WORDS)]
-    return [[f.field, _short(f.was), _short(f.now)] for f in told[:6]]
-
-
-def _short(value: Any) -> str:
-    return f"{value:g}" if isinstance(value, int | float) and not isinstance(value, bool) else str(value)[:40]
-
-
-def _put_back(before: Any, after: Any, group: str, id_: str) -> Any:
-    old = next((r for r in before.get(group, ()) if r["id"] == id_), None)
-    rest = [r for r in after[group] if r["id"] != id_]
-    return {**after, group: [*rest, old] if old is not None else rest}
-
-
-def _energies(document: Any, ceiling: float) -> dict[tuple[str, str], float | None]:
-    network = accept(document)
-    practice = profile(network.site.profile)
-    study = SiteStudy(Study(network, practice, None, min(ceiling, practice.ceiling_cal_cm2)))
-    return {
-        (place.element.id, place.reach.code): float(row["incident_energy_cal_cm2"]) if row.get("method") else None
-        for place, row in study.worst_of_each()
-    }
-
-
-def _moves(a: float | None, b: float | None) -> bool:
-    if a is None or b is None:
-        return a is not b
-    return abs(a - b) > SAME * max(a, b)
+    """What caused the difference of two documents' figures."""
+    return json.dumps(causes_of(json.loads(old), json.loads(new), ceiling, tell)).encode()

@@ -9,7 +9,6 @@ from itertools import pairwise
 
 from spinel.core.arcflash.explained import Figure
 from spinel.core.curves.times import FAST, SLOW
-from spinel.core.quantities import CAL_PER_J
 from spinel.core.what_if.seen_from import CurveSeen, CurvesSeen, drawn_s
 from spinel.web.shapes import Shape, circle, path, rect, text
 from spinel.wording import formats
@@ -169,7 +168,7 @@ def _stages(axes: _Axes, figure: Figure) -> list[Shape]:
         top, bottom = axes.y(s.until_s), axes.y(max(s.from_s, LEAST_S))
         wide = s.arcing_current_ka / most * (STAGES_PX - 70)
         shapes.append(rect("stage", 4, top, wide, max(bottom - top, 1)))
-        energy = formats.energy(s.incident_energy_j_cm2 * CAL_PER_J)
+        energy = formats.energy(s.incident_energy_cal_cm2)
         if bottom - top > 14:
             shapes.append(text("t3 mid b", 4 + wide / 2, (top + bottom) / 2 + 4, f"+{energy}"))
         if s.then_off:

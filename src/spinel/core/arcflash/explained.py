@@ -15,6 +15,7 @@ from spinel.core.fault.nodal import NodalModel
 from spinel.core.fault.scenes import Family
 from spinel.core.protection.opening import Ended
 from spinel.core.protection.shown import ArcClearing, fault_working, show_clearing
+from spinel.core.quantities import CAL_PER_J
 from spinel.core.said import Sayable, say
 
 
@@ -30,6 +31,10 @@ class StageEnergy:
     incident_energy_j_cm2: float
     then_off: tuple[str, ...]
     carried: bool = False
+
+    @property
+    def incident_energy_cal_cm2(self) -> float:
+        return self.incident_energy_j_cm2 * CAL_PER_J
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -36,6 +36,8 @@ LEAST_PART = 0.02
 #: Two cases whose ratios differ by less are one.
 SAME_RATIO = 1e-4
 _BESIDE = 1e-9
+#: Pairs that keep their order by less are told in a report, s. Common practice, without source.
+CLOSE_S = 0.3
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -58,6 +60,11 @@ class SeriesPair:
     @property
     def kept(self) -> bool:
         return not self.lost
+
+    @property
+    def close(self) -> bool:
+        """Is it out of order, or so nearly that a report tells it?"""
+        return bool(self.lost) or (self.margin_s is not None and self.margin_s < CLOSE_S)
 
 
 def series_pairs(trusted: Trusted, *, lost_only: bool = False) -> list[SeriesPair]:
