@@ -129,6 +129,8 @@ def test_one_that_waits_is_cancelled(sign_in, app, monkeypatch):
 def test_a_place_tells_who_clears_and_a_trial_is_marked_as_one(sign_in):
     edda = sign_in("edda")
     page = edda.get(f"/study/place/{B}?touches=terminals:n-bl").text
+    # 1.54149 s: a clearing time is never written shorter than it is
+    assert "after\u00a01.542\u00a0s" in page or "1.542" in page
     assert "53.2" in page and "52-T2" in page and "A trial, not how it is" not in page and "The working" in page
     trial = edda.get(f"/study/place/{B}?touches=terminals:n-bl&c={TRIAL}").text
     assert "A trial, not how it is" in trial and "28.1" in trial and "53.2" in trial and "Make a draft" not in trial

@@ -352,8 +352,10 @@ def study_cell(row: Mapping[str, Any], column: str) -> Any:
         return ""
     if column in ("arc_flash_boundary_mm", "limited_fixed_mm", "restricted_mm"):
         return f"{formats.metres(value)} m"
+    if column == "clearing_time_s":
+        return f"{formats.seconds(value)} s"
     units = {
-        "clearing_time_s": ("3g", "s"), "bolted_fault_current_ka": ("1f", "kA"), "arcing_current_ka": ("1f", "kA"),
+        "bolted_fault_current_ka": ("1f", "kA"), "arcing_current_ka": ("1f", "kA"),
         "working_distance_mm": ("0f", "mm"), "voltage_v": ("6g", "V"),
     }  # fmt: skip
     if column in units:

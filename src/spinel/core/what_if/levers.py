@@ -3,6 +3,7 @@ energy away first, what somebody must do each time last."""
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 
@@ -125,9 +126,11 @@ def _computed(trials: Trials, element_id: str, touches: str, target: float) -> I
     seconds = inverse.longest_ms(figure.situation, bolted, target) / 1000
     if seconds < figure.duration_s:
         # the other situations may need a shorter time still: asked of all of them
-        for _ in range(6):
+        for _ in range(8):
+            # what may last at most, or flow at most, is never written longer than it is
+            seconds = _down(seconds)
             energy = trials.at(element_id, touches, (), time_s=seconds).energy_cal_cm2 or 0.0
-            if energy <= target * (1 + 1e-9):
+            if energy <= target:
                 break
             seconds *= target / energy
         yield Lever(
@@ -140,6 +143,16 @@ def _computed(trials: Trials, element_id: str, touches: str, target: float) -> I
         return
     if most < bolted:
         yield Lever(
-            rung="substitute", what=say("lever-fault-level", now=bolted, ka=most), energy_cal_cm2=None,
+            rung="substitute", what=say("lever-fault-level", now=bolted, ka=_down(most)), energy_cal_cm2=None,
             holds=(say("lever-fault-level-how"),),
         )  # fmt: skip
+
+
+def _down(value: float) -> float:
+    """To three digits, never above it.
+
+    >>> _down(0.31299), _down(21.39), _down(4.0)
+    (0.312, 21.3, 4.0)
+    """
+    step = 10.0 ** (math.floor(math.log10(value)) - 2)
+    return float(f"{math.floor(value / step + 1e-9) * step:.6g}")

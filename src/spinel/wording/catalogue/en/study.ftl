@@ -83,7 +83,7 @@ study-so-many = { $count } places alike
 study-unfed = no source feeds it in any case
 study-cleared = { $device ->
     [none] nothing clears it: { N($seconds) } s taken
-   *[other] { $device } in { SIG($seconds, digits: 3) } s
+   *[other] { $device } in { UP($seconds, digits: 3) } s
   }
 study-moved = { BY($by) }
 study-new-place = new here
@@ -150,7 +150,7 @@ study-place-trial = { $known ->
   }
 study-place-is = [live]{ ENERGY($energy) }[/] cal/cm², { $device ->
     [none] and nothing clears it: { N($seconds) } s are taken.
-   *[other] cleared by [b]{ $device }[/] after { SIG($seconds, digits: 3) } s.
+   *[other] cleared by [b]{ $device }[/] after { UP($seconds, digits: 3) } s.
   }
 study-trial = A trial, not how it is:
 study-trial-end = Back to how it is
@@ -260,9 +260,9 @@ levers-further-back = Standing further back than the task needs is no answer: wo
 levers-none = Nothing here lowers it.
 lever-maintenance = Maintenance setting of { $tag }, each time
 lever-setting = { $tag }, { $field }: { N($now) } → { N($value) }
-lever-time = Cleared within { SIG($seconds, digits: 3) } s, by whatever does
+lever-time = Cleared within { N($seconds) } s, by whatever does
 lever-time-how = For example a differential or light-detecting relay.
-lever-fault-level = Bolted fault current down from { FIX($now, digits: 1) } to { FIX($ka, digits: 1) } kA, at the same clearing time
+lever-fault-level = Bolted fault current down from { FIX($now, digits: 1) } to { N($ka) } kA, at the same clearing time
 lever-fault-level-how = A smaller current may also be cleared later: try it as a trial.
 search-question = Which settings together are better for
 search-choose = Choose up to 4 settings.
@@ -560,7 +560,7 @@ waits-see-to = is yours to see to
 kind-of-record-study = study
 kind-of-record-finding = finding
 kind-of-record-label = label
-study-seconds = { SIG($seconds, digits: 3) } s
+study-seconds = { UP($seconds, digits: 3) } s
 study-all-sides = the worst of all sides
 label-glove = class { $glove }
 study-worse-as-found = As the field stands now it is worse than any recorded case:
