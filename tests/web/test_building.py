@@ -10,8 +10,10 @@ import pytest
 
 from demo_acts import act, element_id, the_site
 from spinel.actions import draft_publishing, drafting, revisions
+from spinel.core.canonical import digest
 from spinel.core.network.basis import ORIGINS
 from spinel.demo.large import large_document
+from spinel.demo.people import PASSWORD
 from spinel.web import network_pages
 from spinel.wording.words import words_of
 
@@ -202,3 +204,100 @@ def test_a_curve_is_kept_where_it_can_be_right(maren, number, fields, kept):
     assert drafting.draft(the_site(), number).step == int(kept)
     assert maren.get(f"/network/build/{number}/curve/{element_id('F-A1')}").status_code == 200
     assert maren.get(f"/network/build/{number}/curve/{element_id('MC1')}").status_code == 404
+
+
+# Cases -------------------------------------------------------------------------------------------------------
+
+
+def case_act(maren, number, what, case="", **fields):
+    seen = drafting.draft(the_site(), number).step
+    return maren.post(f"/network/build/{number}/cases", {"seen": seen, "what": what, "case": case} | fields)
+
+
+def case_of(number, case_id):
+    return next((c for c in drafting.draft(the_site(), number).document["cases"] if c["id"] == case_id), None)
+
+
+def test_cases_are_defined_on_their_page(maren, number):
+    assert "52-TIE is closed, in normal service open" in page(maren.get("/study/cases"))
+    assert case_act(maren, number, "set", "gen", setting="positions||open|52-A").status_code == 302
+    assert case_of(number, "gen")["positions"] == {"ATS-1": "emergency", "52-A": "open"}
+    shown = page(maren.get(f"/network/build/{number}/cases?c=gen"))
+    assert "52-A is open, in normal service closed" in shown and "PV-1 feeds 2 buses: SWB-A, MC1" in shown
+    case_act(maren, number, "normal", "gen", setting="positions||open|52-A")
+    case_act(maren, number, "name", "gen", name="On G-1", impedances="minimum")
+    assert case_of(number, "gen") | {"positions": 0, "sources": 0} == {
+        "id": "gen", "name": "On G-1", "impedances": "minimum", "positions": 0, "sources": 0,
+    }  # fmt: skip
+    assert "the lowest currents" in page(maren.get(f"/network/build/{number}/cases"))
+    case_act(maren, number, "remove", "ship")
+    shown = page(maren.get(f"/network/build/{number}/cases"))
+    assert case_of(number, "ship") is None and "No case covers SC-1 running" in shown
+    case_act(maren, number, "cover", gap=f"runs {element_id('SC-1')}")
+    made = drafting.draft(the_site(), number).document["cases"][-1]
+    assert made["sources"] == {"SC-1": {"state": "running"}} and made["name"] == "SC-1 running"
+    case_act(maren, number, "add", name="As the tie", like="tie-t1")
+    assert drafting.draft(the_site(), number).document["cases"][-1]["positions"] == {"52-B": "open", "52-TIE": "closed"}
+    # an act as any other of a draft: undone, and in the record
+    maren.post(f"/network/build/{number}/undo", {"seen": drafting.draft(the_site(), number).step})
+    assert drafting.draft(the_site(), number).document["cases"][-1] == made
+
+
+def test_what_is_no_case_is_refused_beside_its_field_and_nothing_is_changed(maren, number):
+    wrong = [
+        ("name", "gen", {"name": "NORMAL"}, "name"), ("name", "gen", {"name": ""}, "name"),
+        ("name", "gen", {"name": "fine", "impedances": "cold"}, "impedances"), ("add", "", {"name": "normal"}, "name"),
+        ("set", "gen", {"setting": "positions||ajar|52-A"}, "setting"), ("set", "gen", {"setting": ""}, "setting"),
+        ("set", "gen", {"setting": "sources|state|stopped|U-1"}, "setting"),
+        ("normal", "gen", {"setting": "positions||open|52-A"}, "setting"),
+        ("cover", "", {"gap": "strength U-1"}, ""), ("cover", "", {"gap": "runs nothing"}, ""), ("melt", "gen", {}, ""),
+    ]  # fmt: skip
+    for what, case, fields, beside in wrong:
+        answer = case_act(maren, number, what, case, **fields)
+        assert answer.status_code == 422, (what, fields)
+        form = f"{what}-{case}" if case else what
+        shown = answer.get_data(as_text=True)
+        assert not beside or beside == "impedances" or f'id="wrong-{form}-{beside}"' in shown or what == "normal", (
+            fields
+        )
+    assert case_act(maren, number, "set", "nowhere", setting="positions||open|52-A").status_code == 404
+    assert case_act(maren, number, "add", name="copy of none", like="nowhere").status_code == 404
+    assert drafting.draft(the_site(), number).step == 0
+
+
+def test_whoever_changed_the_same_case_meanwhile_is_not_overwritten(maren, number):
+    case_act(maren, number, "name", "gen", name="Mine")
+    answer = maren.post(
+        f"/network/build/{number}/cases", {"seen": 0, "what": "name", "case": "gen", "name": "Theirs", "impedances": ""}
+    )
+    assert answer.status_code == 409 and case_of(number, "gen")["name"] == "Mine"
+    assert 'name="chosen.cases/gen/name"' in answer.get_data(as_text=True)
+
+
+def test_a_draft_that_does_not_hold_together_still_shows_its_cases(maren, number):
+    document = drafting.draft(the_site(), number).document
+    document["elements"][5]["ends"] = ["nowhere", "n-t1c"]
+    broken = drafting.begin_with(act("maren"), document, "brought in")
+    shown = page(maren.get(f"/network/build/{broken}/cases"))
+    assert "What each means is told once the draft holds together" in shown and "52-TIE closed" in shown
+    assert case_act(maren, broken, "set", "gen", setting="positions||open|52-A").status_code == 302
+
+
+def test_only_a_coordinator_defines_cases_and_begins_a_draft_for_it(sign_in, open_db):
+    ivo = sign_in("ivo")
+    assert "Define them in a draft" not in page(ivo.get("/study/cases"))
+    assert ivo.post("/study/cases").status_code == 403
+    answer = sign_in("maren").post("/study/cases")
+    assert answer.status_code == 302 and answer.headers["Location"].endswith("/cases")
+
+
+def test_a_state_that_no_case_covers_is_a_finding(maren, number):
+    case_act(maren, number, "remove", "tie-t1")
+    case_act(maren, number, "remove", "tie-t2")
+    pieces = draft_publishing.pieces(the_site(), number)
+    draft_publishing.answer_pieces(act("maren"), number, {p.key: "so" for p in pieces})
+    seen, base = digest(draft_publishing.text_to_publish(the_site(), number)), drafting.draft(the_site(), number).base
+    draft_publishing.publish(act("maren"), number, seen, PASSWORD, "the ties are never closed", base)
+    shown = page(maren.get("/study/findings"))
+    assert "52-TIE closed, with both its sides fed" in shown and "Define a case of it" in shown
+    assert "No case covers" in page(maren.get("/study/cases"))

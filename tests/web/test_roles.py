@@ -87,6 +87,7 @@ WRITES = {
             "seen_to",
         )
     },
+    **{f"cases.{name}": frozenset({"coordinator"}) for name in ("begin", "change")},
     "walking.keep": frozenset({"coordinator", "director"}),
     "walking.other": frozenset({"coordinator", "director"}),
     "curves.change": frozenset({"coordinator"}),
@@ -163,7 +164,10 @@ def addresses(app):
         for rule in app.url_map.iter_rules():
             for method in sorted(rule.methods & {"GET", "POST"}):
                 values = {k: v for k, v in ARGUMENTS.items() if k in rule.arguments}
-                if rule.endpoint.startswith(("drafting.", "curves.", "network_files.draft")) and "number" in values:
+                if (
+                    rule.endpoint.startswith(("drafting.", "cases.", "curves.", "network_files.draft"))
+                    and "number" in values
+                ):
                     values["number"] = "ND-0001"
                 if rule.endpoint.startswith(("jobs.", "assessing.", "planning.")) and "number" in values:
                     values["number"] = "J-0010"

@@ -15,6 +15,7 @@ from spinel.actions.site import Site, SiteNow, on_site
 from spinel.core import texts
 from spinel.core.canonical import canonical
 from spinel.core.errors import InputError, NotAllowed, NotFound, Refusal, Stale
+from spinel.core.network.case_words import case_gaps
 from spinel.core.said import Sayable, say
 from spinel.core.study import located
 from spinel.core.study_compare import SAME
@@ -24,7 +25,7 @@ from spinel.store import findings as store
 from spinel.store.models import AssignedFinding
 
 #: What the record adds to what a study finds, behind it in gravity.
-RECORD_KINDS = ("outdated", "old", "letter", "walk", "unmaintained")
+RECORD_KINDS = ("uncased", "outdated", "old", "letter", "walk", "unmaintained")
 KINDS = (*STUDY_KINDS[:-1], *RECORD_KINDS, STUDY_KINDS[-1])
 OPEN, MENDED, ACCEPTED = "open", "mended", "accepted"
 HOW = (MENDED, ACCEPTED)
@@ -110,6 +111,9 @@ def _of_record(
             name=name, kind=kind, element_id=element_id, tag=tag, side="", says=says, energy_cal_cm2=None
         )
 
+    for gap in case_gaps(here.network):
+        e = gap.element
+        yield one("uncased", gap.says, e.id if e else "", e.tag if e else "", gap.key)
     if last is None:
         yield one("outdated", say("finding-never-studied"))
     else:

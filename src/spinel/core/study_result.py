@@ -10,7 +10,7 @@ from typing import Any
 
 from spinel.core.canonical import canonical, digest
 from spinel.core.protection.selectivity import SeriesPair, series_pairs
-from spinel.core.said import say
+from spinel.core.said import Said, Sayable, say
 from spinel.core.stored import parsed
 from spinel.core.study import COLUMNS, METHOD, SiteStudy
 from spinel.core.study_findings import Finding, findings
@@ -115,6 +115,14 @@ def place_of(row: Mapping[str, Any]) -> tuple[str, str]:
 def name_of(found: Mapping[str, Any]) -> str:
     """What names a finding in every study."""
     return f"{found['kind']} {found['element_id']} {found['touches']}".strip()
+
+
+def case_of(named: Sayable) -> str:
+    """The name of the document's case in the words of a row, which name strength and moment behind it; empty where it
+    is of none."""
+    parts = named.values["parts"] if isinstance(named, Said) and named.code == "joined" else (named,)
+    first = parts[0] if isinstance(parts, tuple) and parts else ""
+    return first if isinstance(first, str) else ""
 
 
 Moved = tuple[Mapping[str, Any] | None, Mapping[str, Any] | None]

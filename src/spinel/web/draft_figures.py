@@ -16,6 +16,7 @@ from spinel.core.network.check import accept
 from spinel.core.profile import profile
 from spinel.core.study import SiteStudy
 from spinel.core.study_compare import differs
+from spinel.core.study_result import case_of
 from spinel.web.heavy import Heavy, Tell
 from spinel.wording.words import words_of
 
@@ -65,6 +66,7 @@ def as_studied(tell: Tell, text: str, ceiling_cal_cm2: float) -> bytes:
             "mm": row["arc_flash_boundary_mm"] if has else None,
             "ka": row["bolted_fault_current_ka"] if has else None,
             "device": row.get("device") or "" if has else "", "ppe": words.say(row["ppe"]) if has else "",
+            "case": case_of(row.get("case") or "") if has else "",
             "why_none": "" if has else words.say(row.get("warning") or ""),
             "limited_mm": row.get("limited_fixed_mm") or None, "restricted_mm": row.get("restricted_mm") or None,
             "working_mm": row.get("working_distance_mm") or None,

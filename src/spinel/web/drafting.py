@@ -213,7 +213,7 @@ def _card(document: Mapping[str, Any], chosen: Record, found: tuple[Difference, 
     }  # fmt: skip
 
 
-def _ceiling() -> float:
+def ceiling() -> float:
     return here().ceiling_cal_cm2 if published() else 100.0
 
 
@@ -224,15 +224,15 @@ def _effect(
     ``stays``: somebody has stayed on the page for a while, so that how far assumptions reach is worth computing."""
     if problems or not draft.document["elements"]:
         return {"rows": None, "reaches": None, "computing": False}
-    ceiling = _ceiling()
-    after = draft_figures.studied(draft.text, ceiling)
+    limit = ceiling()
+    after = draft_figures.studied(draft.text, limit)
     before: list[Any] | None = []
     if draft.base:
-        before = draft_figures.studied(revisions.text_of(site(), draft.base), ceiling)
+        before = draft_figures.studied(revisions.text_of(site(), draft.base), limit)
     if after is None or before is None:
         return {"rows": None, "reaches": None, "computing": True}
     small = len(draft.document["elements"]) <= SMALL
-    reaches = draft_figures.reached(draft.text, ceiling, 0.0) if small and stays else None
+    reaches = draft_figures.reached(draft.text, limit, 0.0) if small and stays else None
     rows = draft_figures.shown(draft_figures.side_by_side(before, after, reaches), chosen["id"] if chosen else "")
     return {"rows": rows, "reaches": reaches, "computing": False,
             "waits_for_reach": small and reaches is None}  # fmt: skip
@@ -474,10 +474,10 @@ def doubts(number: str):
 def _doubts(number: str, failed: forms.Failed | None = None):
     draft = drafting.draft(site(), number)
     problems = drafting.problems(site(), number)
-    rows = None if problems else draft_figures.reached(draft.text, _ceiling())
+    rows = None if problems else draft_figures.reached(draft.text, ceiling())
     return render_template(
         "network/assumed.html", draft=draft, rows=rows, problems=problems, failed=failed, origins=ORIGINS,
-        origin=session.get("origin", ""), stage=draft_figures.reach_stage(draft.text, _ceiling()),
+        origin=session.get("origin", ""), stage=draft_figures.reach_stage(draft.text, ceiling()),
         answer=verdicts.doubts(rows), far=verdicts.FAR,
         owner=_owners(draft.document),
     )  # fmt: skip

@@ -12,7 +12,9 @@ from spinel.actions.study_findings import FindingSeen
 from spinel.actions.study_runs import StudyAsked
 from spinel.core.errors import NotFound
 from spinel.core.network.basis import ASSUMED
+from spinel.core.network.case_words import means
 from spinel.core.protection.selectivity import SeriesPair, series_pairs
+from spinel.core.said import joined
 from spinel.core.study import METHOD
 from spinel.core.study_result import ROW, energy_of, unfed
 from spinel.web import network_pages
@@ -57,7 +59,7 @@ def book(number: str):
         ),
         "order": (PAIR, pairs),
         "assumed": (("name", "fields"), [{"name": n, "fields": ", ".join(f)} for n, f in c["assumed"]]),
-        "cases": (("case", "means"), [{"case": n, "means": m} for n, m in c["cases"]]),
+        "cases": (("case", "means"), [{"case": n, "means": words().say(m)} for n, m in c["cases"]]),
         "about": (("about", "says"), [{"about": k, "says": v} for k, v in about(chosen, c["result"]).items()]),
     }
     answer = Response(workbook(sheets_), mimetype=KINDS["xlsx"])
@@ -108,7 +110,8 @@ def _content(chosen: StudyAsked) -> dict[str, Any]:
         "ranked": ranked(result, None, scale, 220), "ranked_size": (420, 238), "edition": EDITION, "method": METHOD,
         "found": study_findings.listed(site(), utc_text(g.now)), "pairs": _pairs() if of_now else [],
         "assumed": _assumed() if of_now else [], "letters": _letters() if of_now else [],
-        "cases": [(c.name, case_means(c)) for c in network.cases] if of_now else [(c, "") for c in result.cases],
+        "cases": [(c.name, joined(*means(network, c), between=" ")) for c in network.cases]
+        if of_now else [(c, "") for c in result.cases],
         "leaves": sheets(network_pages.drawing_asked(), False) if of_now else [], "of_now": of_now,
         "styles": network_pages.printed_styles(), "drawn_sheets": network_pages.DRAWN,
         "engineer": here().settings[study_runs.ENGINEER_RULE], "code": code_of(back), "address": live_record(back),
@@ -142,11 +145,3 @@ def _letters() -> list[tuple[Any, str]]:
             told = e.basis.get("fault_mva_max")
             found.append((e, " ".join(p for p in (told.origin, told.note, told.on) if p) if told else ""))
     return found
-
-
-def case_means(case: Any) -> str:
-    """What a case differs in, in words."""
-    parts = [f"{tag}: {', '.join(f'{k} {v}' for k, v in said.items())}" for tag, said in case.sources.items()]
-    parts += [f"{tag} {position}" for tag, position in case.positions.items()]
-    parts += [f"{tag}: {setting}" for tag, setting in case.settings.items()]
-    return "; ".join([*parts, *([f"impedances {case.impedances}"] if case.impedances else [])])
