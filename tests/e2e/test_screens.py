@@ -28,7 +28,7 @@ SCREENS = {
     "trial": f"/study/place/{element_id('52-B')}?c=setting:{element_id('52-T2')}:dial:0.8", "compare": "/study/compare",
     "labels": "/study/labels", "without label": "/study/labels?show=none", "label": "/study/labels/L-0001",
     "new label": f"/study/labels/of/{element_id('MC1')}", "foreign label": "/study/labels/L-0006",
-    "cases": "/study/cases", "cases of a draft": "/network/build/ND-0001/cases?c=gen", "found label": "/study/labels/found", "report": "/study/report",
+    "cases": "/study/cases", "what if": "/study/what-if", "cases of a draft": "/network/build/ND-0001/cases?c=gen", "found label": "/study/labels/found", "report": "/study/report",
     "search of settings": f"/study/place/{element_id('52-B')}/search",
 }  # fmt: skip
 #: What is used in the field, on a tablet.

@@ -43,6 +43,8 @@ WRITES = {
     **{f"task_library.{name}": frozenset({"coordinator"}) for name in ("change", "set_live", "add")},
     **{f"study.{name}": frozenset({"coordinator"}) for name in ("run", "cancel")},
     "study.advance": EVERYBODY,
+    # asked of the published network; nothing is written
+    **{f"what_if.{name}": EVERYBODY for name in ("ask", "book")},
     "study.sign": frozenset({"coordinator", "authoriser"}),
     "study_place.draft": frozenset({"coordinator"}),
     "study_place.propose": PLANNERS | frozenset({"authoriser"}),

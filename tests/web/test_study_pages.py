@@ -10,6 +10,7 @@ from concurrent.futures.process import BrokenProcessPool
 from urllib.parse import urlencode
 
 import pytest
+from openpyxl import Workbook, load_workbook
 
 from demo_acts import MOMENT, act, element_id, person, the_site
 from spinel.actions import drafting, improvements, labels, network, study_runs
@@ -317,3 +318,81 @@ def test_a_case_that_was_added_is_told_as_the_cause():
     other = document()
     other["elements"][0]["name"] = "Named anew"
     assert causes_of(document(), other, 40.0)["causes"] == []
+
+
+# What-if cases as a table ------------------------------------------------------------------------------------
+
+
+def words_on(answer):
+    return re.sub(r"\s+", " ", html.unescape(re.sub(r"<[^>]+>", " ", answer.get_data(as_text=True))))
+
+
+def uploaded(client, *lines, name="cases.xlsx"):
+    book = Workbook()
+    sheet = book.active
+    sheet.title = "what-if"
+    for line in (("case", "kind", "of", "field", "value", "unit"), *lines):
+        sheet.append(list(line))
+    data = io.BytesIO()
+    book.save(data)
+    data.seek(0)
+    return client.post("/study/what-if", {"document": (data, name)}, content_type="multipart/form-data")
+
+
+def cases_answered(client, answer):
+    """As the page asks again by itself."""
+    for _ in range(60):
+        if answer.status_code != 202:
+            return answer
+        time.sleep(0.3)
+        asked = html.unescape(re.search(r'name="asked" value="([^"]*)"', answer.get_data(as_text=True))[1])
+        answer = client.post("/study/what-if", {"asked": asked})
+    raise AssertionError("it never came")
+
+
+def test_cases_of_a_table_are_answered_and_come_back_as_one(sign_in, open_db):
+    edda = sign_in("edda")
+    blank = load_workbook(io.BytesIO(edda.get("/study/what-if.xlsx").get_data()))
+    assert blank.sheetnames == ["what-if", "can be changed"] and blank["what-if"].max_row == 1
+    can = [tuple(c.value for c in row) for row in blank["can be changed"].iter_rows(min_row=2)]
+    dial = next(r for r in can if r[:3] == ("setting", "52-T2", "dial"))
+    shown = cases_answered(
+        edda, uploaded(edda, ("faster", *dial[:3], dial[3] / 3), ("stronger", "supply", "U-1", "", 2))
+    )
+    assert shown.status_code == 200
+    text = words_on(shown)
+    assert "2 cases." in text and "raise" in text and "faster" in text and "supply U-1 2 times as strong" in text
+    asked = html.unescape(re.search(r'name="asked" value="([^"]*)"', shown.get_data(as_text=True))[1])
+    book = load_workbook(io.BytesIO(edda.post("/study/what-if.xlsx", {"asked": asked}).get_data()))
+    assert book.sheetnames == ["what-if", "can be changed", "summary", "figures", "order", "about"]
+    assert [r[0].value for r in book["summary"].iter_rows(min_row=2)] == ["As published", "faster", "stronger"]
+    # each figure is what the page of its place says of the trial
+    row = next(
+        r for r in book["figures"].iter_rows(min_row=2, values_only=True) if r[0] == "stronger" and r[1] == "SWB-A"
+    )
+    trial = edda.get(f"/study/place/{element_id('SWB-A')}?c=supply:{element_id('U-1')}::2.0")
+    energies = [r[4] for r in book["figures"].iter_rows(min_row=2, values_only=True) if r[:2] == ("stronger", "SWB-A")]
+    assert row and formats.energy(max(energies)) in words_on(trial)
+    # and the workbook that came out is one that may come in again
+    data = io.BytesIO()
+    book.save(data)
+    data.seek(0)
+    again = edda.post("/study/what-if", {"document": (data, "again.xlsx")}, content_type="multipart/form-data")
+    assert cases_answered(edda, again).status_code == 200
+
+
+def test_a_table_that_cannot_be_is_answered_cell_by_cell_and_nothing_is_asked(sign_in, open_db):
+    maren = sign_in("maren")
+    answer = uploaded(maren, ("a", "setting", "52-T2", "dial", "quick"), ("b", "setting", "nobody", "dial", 1))
+    assert answer.status_code == 422 and "2 cells of the table cannot be so" in words_on(answer)
+    for line in (("=1+1", "setting", "52-T2", "dial", "=SUM(1)"),):
+        assert uploaded(maren, line).status_code == 422
+    for asked in ("{", "[]", '[{"name": 1}]', '[{"name": "a", "changes": []}]', '[{"name":"a","changes":[{"kind":"x"}]}]',
+                  '[{"name":"a","changes":[{"kind":"setting","id":"nobody","field":"dial","value":1}]}]', "[" * 4000):  # fmt: skip
+        assert maren.post("/study/what-if", {"asked": asked}).status_code == 422, asked[:40]
+        assert maren.post("/study/what-if.xlsx", {"asked": asked}).status_code == 422, asked[:40]
+    for name, data in (("a.txt", b"x"), ("a.xlsx", b"x"), ("a.xlsx", b"")):
+        answer = maren.post(
+            "/study/what-if", {"document": (io.BytesIO(data), name)}, content_type="multipart/form-data"
+        )
+        assert answer.status_code == 422 and "wrong-what-if-document" in answer.get_data(as_text=True), name

@@ -18,10 +18,8 @@ from spinel.core.network.upgrade import upgraded
 from spinel.core.profile import profile
 from spinel.core.said import Sayable, joined, say
 from spinel.core.what_if.answers import TrialFigure, Trials
-from spinel.core.what_if.changes import TrialChange, changed_document, words
+from spinel.core.what_if.changes import MOST_CHANGES, TrialChange, changed_document, words
 
-#: So many changes stand in one trial.
-MOST_CHANGES = 8
 #: So many answers of a document stay.
 _KEPT = 400
 

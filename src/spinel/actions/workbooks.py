@@ -88,10 +88,15 @@ def write_csv_folder(document: Mapping[str, Any], explained: Explained) -> bytes
 
 def read(name: str, data: bytes) -> Read:
     """What an uploaded file holds, by the ending of its name. InputError for one that cannot be opened."""
+    return sheets.from_rows(tables(name, data))
+
+
+def tables(name: str, data: bytes) -> dict[str, Rows]:
+    """Every sheet of an uploaded workbook or folder of CSV, by its name. InputError as ``read``."""
     if name.lower().endswith(".xlsx"):
-        return sheets.from_rows(_xlsx(data))
+        return _xlsx(data)
     if name.lower().endswith(".zip"):
-        return sheets.from_rows(_csv_folder(data))
+        return _csv_folder(data)
     raise InputError("document", name, say("workbooks-an-ending"))
 
 

@@ -86,6 +86,7 @@ from spinel.web import (
     tablets,
     task_library,
     walking,
+    what_if,
 )
 from spinel.web.clockwatch import ClockWatch
 from spinel.web.heavy import Heavy
@@ -237,6 +238,7 @@ def create_app(
         labels,
         study_report,
         cases,
+        what_if,
         revisions,
         drafting,
         curves,

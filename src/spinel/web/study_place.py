@@ -19,6 +19,7 @@ from spinel.core.study_compare import SAME
 from spinel.core.study_result import by_place
 from spinel.core.what_if.changes import (
     ELEMENT,
+    MOST_CHANGES,
     SECONDS,
     SLIDERS,
     TrialChange,
@@ -79,7 +80,7 @@ def _page(element_id: str, failed: forms.Failed | None = None):
 def asked_changes() -> tuple[TrialChange, ...]:
     """The trial of the address: each ``c`` a kind, an id, a field and a value, colons between them."""
     found: dict[tuple[str, str, str], TrialChange] = {}
-    for raw in request.values.getlist("c")[: trials.MOST_CHANGES]:
+    for raw in request.values.getlist("c")[:MOST_CHANGES]:
         kind, _, rest = raw.partition(":")
         id_, _, rest = rest.partition(":")
         field, _, value = rest.partition(":")
@@ -241,7 +242,7 @@ def _row_of_study(element_id: str, touches: str) -> Any:
 # Beside the server ----------------------------------------------------------------------------------------
 
 
-def _asked_of(name: str, work: Any, *args: Any) -> Any:
+def asked_of(name: str, work: Any, *args: Any) -> Any:
     """JSON that a trial asks for; None while it is computed."""
     heavy: Heavy = current_app.extensions["studies"]
     text = document_text(here().hash)
@@ -260,7 +261,7 @@ def track(element_id: str):
     device, field = request.args.get("device", ""), request.args.get("field", "")
     e = here().network.get(device)
     others = tuple(c for c in asked_changes() if (c.kind, c.id, c.field) != ("setting", device, field))
-    points = _asked_of(
+    points = asked_of(
         "track", study_work.as_track, json.dumps([c.data for c in others]), element_id,
         request.args.get("touches", ""), device, field,
     )  # fmt: skip
@@ -292,7 +293,7 @@ def elsewhere():
     """Every other place that the trial moves, and what falls out of order."""
     if not asked_changes():
         raise NotFound("study", "trial")
-    found = _asked_of("elsewhere", study_work.as_elsewhere, _changes_text())
+    found = asked_of("elsewhere", study_work.as_elsewhere, _changes_text())
     drawn = render_template("study/_elsewhere.html", found=found, again=request.full_path)
     return drawn, 200 if found is not None else 202
 
@@ -303,7 +304,7 @@ def levers(element_id: str):
     target = _number("target", TARGET_CAL_CM2) or TARGETS[1]
     touches = request.args.get("touches", "")
     element = here().network.get(element_id)
-    found = _asked_of("levers", study_work.as_levers, element_id, touches, target)
+    found = asked_of("levers", study_work.as_levers, element_id, touches, target)
     as_is = trials.of_site(site()).at(element_id, touches, ())
     page_ = render_template(
         "study/levers.html",
@@ -330,9 +331,7 @@ def search(element_id: str):
     found = None
     if chosen:
         bounds = [{"device_id": i, "field": f, "low": v / 4, "high": v * 2} for i, _, f, v in chosen]
-        found = _asked_of(
-            "search", study_work.as_proposal, json.dumps([[element_id, touches]]), json.dumps(bounds), aim
-        )
+        found = asked_of("search", study_work.as_proposal, json.dumps([[element_id, touches]]), json.dumps(bounds), aim)
     page_ = render_template(
         "study/search.html",
         element=element,
@@ -369,7 +368,7 @@ def propose(element_id: str):
         improvements.may(act())
         kept, changes = trials.of_site(site()), asked_changes()
         if not changes:
-            raise InputError("c", "", say("what-if-so-many-changes", most=trials.MOST_CHANGES))
+            raise InputError("c", "", say("what-if-so-many-changes", most=MOST_CHANGES))
         touches = forms.text("touches")
         what = tuple(words(kept.trials.document, c) for c in changes)
         said = what[0] if len(what) == 1 else say("risk-option-together", whats=what)

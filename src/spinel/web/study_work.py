@@ -4,14 +4,21 @@ search over settings, and what caused the difference of two studies. Each gives 
 from __future__ import annotations
 
 import json
+from collections.abc import Callable, Iterable
 from functools import lru_cache
+from typing import Any
 
 from spinel.actions.trials import TrialsKept
+from spinel.core.protection.selectivity import SeriesPair
+from spinel.core.said import Sayable
+from spinel.core.study_compare import MovedFigure
 from spinel.core.study_moves import causes_of
 from spinel.core.what_if import search
+from spinel.core.what_if.answered import SiteTold, answered, levels, told
 from spinel.core.what_if.answers import Trials
 from spinel.core.what_if.changes import TrialChange, read_change, words
 from spinel.core.what_if.levers import levers
+from spinel.core.what_if.rows import WhatIfCase
 from spinel.web.heavy import Tell
 from spinel.wording.words import Words, words_of
 
@@ -52,17 +59,9 @@ def as_elsewhere(tell: Tell, document: str, ceiling: float, changes: str) -> byt
     trials, asked = _trials(document, ceiling), _changes(changes)
     tell("figures")
     say = _words(trials).say
-    moved = [
-        {"tag": m.tag, "element_id": m.element_id, "touches": m.touches, "side": say(m.side), "was": m.was_cal_cm2,
-         "now": m.now_cal_cm2, "was_mm": m.was_mm, "now_mm": m.now_mm, "worse": m.worse}
-        for m in trials.elsewhere(asked)
-    ]  # fmt: skip
+    moved = _moved(trials.elsewhere(asked), say)
     tell("order")
-    lost = [
-        {"below": p.downstream.tag, "above": p.upstream.tag, "from_ka": p.lost[0][0] / 1000,
-         "to_ka": p.lost[-1][1] / 1000}
-        for p in trials.newly_lost(asked)
-    ]  # fmt: skip
+    lost = _lost(trials.newly_lost(asked))
     return json.dumps({"moved": moved, "lost": lost}).encode()
 
 
@@ -98,3 +97,44 @@ def as_proposal(
 def as_causes(tell: Tell, old: str, new: str, ceiling: float) -> bytes:
     """What caused the difference of two documents' figures."""
     return json.dumps(causes_of(json.loads(old), json.loads(new), ceiling, tell)).encode()
+
+
+def as_cases(tell: Tell, document: str, ceiling: float, asked: str) -> bytes:
+    """What each of several cases would change on the whole site."""
+    trials = _trials(document, ceiling)
+    say = _words(trials).say
+    cases = [WhatIfCase(c["name"], tuple(read_change(x) for x in c["changes"])) for c in json.loads(asked)]
+    base = told(trials.whole, levels(trials.ceiling_cal_cm2))
+    found = []
+    for i, case in enumerate(cases):
+        tell(f"{i}/{len(cases)}")
+        answer = answered(trials, case)
+        found.append({
+            "name": case.name, "changes": [c.data for c in case.changes],
+            "words": [say(words(trials.document, c)) for c in case.changes], "rises": answer.rises,
+            **_site_told(answer.now, say), "moved": _moved(answer.moved, say), "lost": _lost(answer.lost),
+        })  # fmt: skip
+    return json.dumps({
+        "levels": levels(trials.ceiling_cal_cm2), "base": _site_told(base, say), "cases": found,
+    }).encode()  # fmt: skip
+
+
+def _site_told(now: SiteTold, say: Callable[[Sayable], str]) -> dict[str, Any]:
+    worst = (now.worst[0], say(now.worst[1]), now.worst[2]) if now.worst is not None else None
+    return {"above": now.above, "worst": worst, "without": now.without, "places": now.places}
+
+
+def _moved(found: Iterable[MovedFigure], say: Callable[[Sayable], str]) -> list[dict[str, Any]]:
+    return [
+        {"tag": m.tag, "element_id": m.element_id, "touches": m.touches, "side": say(m.side), "was": m.was_cal_cm2,
+         "now": m.now_cal_cm2, "was_mm": m.was_mm, "now_mm": m.now_mm, "worse": m.worse}
+        for m in found
+    ]  # fmt: skip
+
+
+def _lost(pairs: Iterable[SeriesPair]) -> list[dict[str, Any]]:
+    return [
+        {"below": p.downstream.tag, "above": p.upstream.tag, "from_ka": p.lost[0][0] / 1000,
+         "to_ka": p.lost[-1][1] / 1000}
+        for p in pairs
+    ]  # fmt: skip

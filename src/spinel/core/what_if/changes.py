@@ -28,6 +28,8 @@ ELEMENT = ("rated_kva", "impedance_pct", "x_r", "interrupting_ka", "length_m")
 #: By how much a supply may be stronger or weaker than recorded.
 FACTOR = Quantity("factor", "", 0.1, 10)
 SECONDS = Quantity("clearing_time_s", "s", 0, 10, low_exclusive=True)
+#: So many changes stand in one trial.
+MOST_CHANGES = 8
 KINDS = ("setting", "maintenance", "enclosure", "element", "supply", "case")
 
 

@@ -13,6 +13,7 @@ study-tab-places = Locations
 study-tab-hung = One-line by energy
 study-tab-findings = Findings
 study-tab-compare = Compare
+study-tab-what-if = What if
 study-tab-labels = Labels
 study-tab-report = Report
 study-tab-cases = Cases
