@@ -1,6 +1,8 @@
 """Trials against studies of documents that were changed by hand; levers and the search against brute force."""
 
 import copy
+import os
+import random
 
 import numpy as np
 import pytest
@@ -12,13 +14,16 @@ from spinel.core.hazard import Study
 from spinel.core.network.check import accept
 from spinel.core.network.circuit import at_present
 from spinel.core.network.now import DeviceNow
+from spinel.core.network.sides import reaches
 from spinel.core.profile import NORTH_AMERICAN
 from spinel.core.study import SiteStudy
-from spinel.core.what_if.answers import Trials, along, energies_at
-from spinel.core.what_if.changes import TrialChange, changed_document, curves_of, read_change
+from spinel.core.what_if.along import figures_along
+from spinel.core.what_if.answers import Trials, along, curve_now, energies_at
+from spinel.core.what_if.changes import SLIDERS, TrialChange, changed_document, curves_of, read_change
 from spinel.core.what_if.levers import levers
 from spinel.core.what_if.search import SUM, Bounded, proposed
 from spinel.core.what_if.seen_from import drawn_s, energy_over_distance, seen_from
+from spinel.demo.large import large_document
 from spinel.demo.site import document, element_id
 
 #: The line side of a main, at 53 cal/cm² the worst of the demo but one.
@@ -147,7 +152,7 @@ def test_a_sliders_track_holds_the_setting_as_it_is_and_what_publishing_would_gi
         new = by_hand("52-T2", lambda e, v=point.value: e["curve"].update(dial=v))
         assert point.figure.energy_cal_cm2 == pytest.approx(fresh(new).hazard(*AT).energy_cal_cm2)
     here = next(p for p in track if p.value == 1.6)
-    assert here.lost == () and here.figure.energy_cal_cm2 == trials.at(*AT, ()).energy_cal_cm2
+    assert here.lost == () and here.figure.energy_cal_cm2 == pytest.approx(trials.at(*AT, ()).energy_cal_cm2, rel=1e-12)
     assert ("52-B", "52-T2") in track[0].lost, "a fast relay opens before the main"
     with pytest.raises(InputError):
         trials.track(*AT, DIAL[0], "short_delay_s")
@@ -266,3 +271,65 @@ def test_a_case_with_the_maintenance_setting_keeps_it_in_a_trial_of_the_other():
     assert own.at(*place, change).energy_cal_cm2 == pytest.approx(expected)
     assert own.energy(*place, change) == pytest.approx(expected)
     assert own.newly_lost(change) == [] and expected == pytest.approx(own.at(*place, ()).energy_cal_cm2)
+
+
+def adjustable(doc):
+    for e in doc["elements"]:
+        curve = e.get("curve") or {}
+        for field in SLIDERS.get(str(curve.get("type")), ()):
+            if isinstance(curve.get(field), int | float):
+                yield e["id"], field, float(curve[field])
+
+
+def can_be(doc, change):
+    try:
+        changed_document(doc, [change])
+    except InputError:
+        return False
+    return True
+
+
+@pytest.mark.parametrize("seed", [0, *range(1, 9 if os.environ.get("SOAK") else 2)])
+def test_settings_followed_together_are_each_what_it_is_alone(seed):
+    """Any device's settings at any place, whether it carries the arc or not: the demo, and generated sites with what
+    interlocks, ceases and stands by in them. Alone: the study with that curve, asked as a card asks."""
+    doc = document() if seed == 0 else large_document(16, seed)
+    trials, draw = Trials(copy.deepcopy(doc), NORTH_AMERICAN, 40.0), random.Random(seed)
+    places = [(e["id"], r.code) for e in doc["elements"] for r in reaches(trials.base.network.get(e["id"]))]
+    places += [(e["id"], "") for e in doc["elements"]]
+    settings, met = list(adjustable(doc)), set()
+    for _ in range(80 if os.environ.get("SOAK") else 10):
+        place = draw.choice(places)
+        # those that carry the arc matter most; whoever does not must move nothing
+        worst = trials.base.hazard(*place).energy
+        on_the_way = {d.element_id for d in worst.clearing.devices} if worst is not None else set()
+        own = [s for s in settings if s[0] in on_the_way]
+        device, field, now = draw.choice(own if own and draw.random() < 0.8 else settings)
+        changes = [TrialChange("setting", device, field, now * f) for f in (0.3, 0.9, 2.5)]
+        changes = [c for c in changes if can_be(doc, c)]
+        together = figures_along(trials.base, *place, device, [curve_now(doc, device, [c]) for c in changes])
+        for change, told in zip(changes, together, strict=True):
+            alone = trials.at(*place, (change,))
+            numbers = [(t.energy_cal_cm2, t.boundary_mm, t.clearing_time_s) for t in (told, alone)]
+            if alone.energy_cal_cm2 is None:
+                assert told.energy_cal_cm2 is None, (place, change)
+            else:
+                assert numbers[0] == pytest.approx(numbers[1], rel=1e-9), (place, change)
+            assert (told.clears, told.case, told.why, told.ppe) == (alone.clears, alone.case, alone.why, alone.ppe)
+            met.add((alone.energy_cal_cm2 is None, change.value < now))
+    assert len(met) >= 2, "figures and none, settings above and below, were met"
+
+
+def test_a_device_that_holds_others_back_is_tried_one_by_one():
+    doc = document()
+    main, feeder = (next(e for e in doc["elements"] if e["tag"] == t) for t in ("52-A", "F-A1"))
+    main["curve"] = {**main["curve"], "interlock_delay_s": 0.05}
+    main["restrained_by"] = ["F-A1"]
+    trials = Trials(doc, NORTH_AMERICAN, 40.0)
+    with pytest.raises(InputError):
+        trials.base.parts[0].with_settings(feeder["id"], [])
+    place = (element_id("SWB-A"), "")
+    field = next(f for f in SLIDERS[feeder["curve"]["type"]] if f in feeder["curve"])
+    for point in trials.track(*place, feeder["id"], field)[::9]:
+        alone = trials.at(*place, (TrialChange("setting", feeder["id"], field, point.value),))
+        assert point.figure.energy_cal_cm2 == pytest.approx(alone.energy_cal_cm2, rel=1e-9)

@@ -17,8 +17,9 @@ from spinel.core.errors import InputError, Refusal
 from spinel.core.network.upgrade import upgraded
 from spinel.core.profile import profile
 from spinel.core.said import Sayable, joined, say
-from spinel.core.what_if.answers import TrialFigure, Trials
+from spinel.core.what_if.answers import Trials
 from spinel.core.what_if.changes import MOST_CHANGES, TrialChange, changed_document, words
+from spinel.core.what_if.trial_figure import TrialFigure
 
 #: So many answers of a document stay.
 _KEPT = 400

@@ -53,12 +53,16 @@ class At:
 class Figures:
     """Figures of places. Arrays are (columns, currents, places), NaN where there is no figure.
 
+    ``setting``: of each place, at which of several settings a device is tried there (Trusted.with_settings).
     ``why``: (column, place) to the reason; a place that nothing sustained feeds there is in neither.
     """
 
-    def __init__(self, network: Network, trusted: Trusted, cap_s: float, places: Sequence[Place]):
+    def __init__(
+        self, network: Network, trusted: Trusted, cap_s: float, places: Sequence[Place],
+        setting: np.ndarray | None = None,
+    ):  # fmt: skip
         self.network, self.trusted, self.cap_s, self.places = network, trusted, cap_s, places
-        self.of = Places(network, trusted.grid, places)
+        self.of = Places(network, trusted.grid, places, setting)
         self.families: Sequence[Family] = trusted.families
         self.columns: list[Column] = []
         self.first: list[int] = []

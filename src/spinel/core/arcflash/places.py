@@ -30,8 +30,8 @@ class Place:
 class Places:
     """``never``: why no method covers a place whatever feeds it; ``free``: where one may; ``warnings`` of the model."""
 
-    def __init__(self, network: Network, grid: Grid, places: Sequence[Place]):
-        self.network, self.grid, self.places = network, grid, places
+    def __init__(self, network: Network, grid: Grid, places: Sequence[Place], setting: np.ndarray | None = None):
+        self.network, self.grid, self.places, self.setting = network, grid, places, setting
         self.situations: list[ieee.Situation | Said] = [situation_of(network, p) for p in places]
         self.warnings: list[tuple[Sayable, ...]] = [()] * len(places)
         self.never = [self._never_covered(i) for i in range(len(places))]
@@ -83,7 +83,8 @@ class Places:
             branches.setdefault(e.id, []).append(j)
         doubts = [np.array([j for i in s for j in branches.get(i, ())], dtype=np.intp) for s in sets]
         size = max(len(self.grid.elements), 1)
-        return Sites(self.nodes, np.array(number, dtype=np.intp), doubt_keys(doubts, size), size, self.free)
+        return Sites(self.nodes, np.array(number, dtype=np.intp), doubt_keys(doubts, size), size, self.free,
+                     self.setting)  # fmt: skip
 
     @cached_property
     def low(self) -> np.ndarray:

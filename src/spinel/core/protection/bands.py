@@ -9,7 +9,7 @@ same times as ``times`` gives, which the tests hold against each other.
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -140,9 +140,10 @@ def _fuse(c: FuseCurve) -> list[_Band]:
 
 
 class Bands:
-    """The bands of devices; ``times`` reads them. ``boxes``: how many enclosures there are, for relays of zones."""
+    """The bands of devices; ``times`` reads them. ``boxes``: how many enclosures there are, for relays of zones.
+    ``instead``: of a device, by number, others that stand in its place where it is set otherwise."""
 
-    def __init__(self, devices: Sequence[Device], boxes: int):
+    def __init__(self, devices: Sequence[Device], boxes: int, instead: Mapping[int, Sequence[int]] | None = None):
         rows: list[_Band] = []
         start, count = [], []
         for d in devices:
@@ -152,6 +153,7 @@ class Bands:
             start.append(len(rows))
             count.append(len(own))
             rows += own
+        self.instead = {n: np.array(others, dtype=np.intp) for n, others in (instead or {}).items()}
         self.start, self.count = np.array(start, dtype=np.intp), np.array(count, dtype=np.intp)
         self.most = max(count, default=0)
         names = ("pickup", "a", "b", "p", "q", "ref", "floor", "cap")
@@ -168,6 +170,17 @@ class Bands:
         ``device`` -1: none. No element of a lower priority is quicker than one above it that has picked up.
         """
         return self.times_and_bands(device, amps, box, held)[0]
+
+    def soonest(self, device: np.ndarray, amps: np.ndarray, box: np.ndarray) -> np.ndarray:
+        """The shortest times of devices (entries), however they are set of the ways that there are; nothing is held."""
+        free = np.zeros(len(device), dtype=bool)
+        found: np.ndarray = self.times(device, amps, box, free).min(axis=0, initial=np.inf)
+        for number, others in self.instead.items():
+            mine = np.flatnonzero(device == number)
+            for other in others.tolist() if len(mine) else ():
+                own = self.times(np.full(len(mine), other), amps[mine], box[mine], free[mine]).min(axis=0)
+                found[mine] = np.minimum(found[mine], own)
+        return found
 
     def times_and_bands(
         self, device: np.ndarray, amps: np.ndarray, box: np.ndarray, held: np.ndarray

@@ -48,6 +48,8 @@ class Sites:
     size: int
     #: which places a method may cover at all
     covered: np.ndarray
+    #: with which of several settings of a device each place is asked (bands.instead); None: as it is set
+    setting: np.ndarray | None = None
 
 
 @dataclass
@@ -122,7 +124,8 @@ class Opening:
         #: believed devices of the core
         self.trunk = inside[self.device_of[inside] >= 0]
         self.cease_s, self.until_s = cease_s, until_s
-        self.chain = self._believed(self.ways.branch, sites.doubt[None, :])
+        every = np.broadcast_to(np.arange(len(sites.at)), self.ways.branch.shape)
+        self.chain = self._as_set(self._believed(self.ways.branch, sites.doubt[None, :]), every)
         # what follows from the model alone is found once, whatever places are asked
         shared = ladder.kept
         if "picks" not in shared:
@@ -142,6 +145,13 @@ class Opening:
             return device
         known = keys[np.searchsorted(keys, key).clip(max=len(keys) - 1)] == key
         return np.where(known, -1, device)
+
+    def _as_set(self, device: np.ndarray, at: np.ndarray) -> np.ndarray:
+        """Numbers of devices as each stands set for the places ``at``."""
+        if self.sites.setting is not None:
+            for number, others in self.bands.instead.items():
+                device = np.where(device == number, others[self.sites.setting[at]], device)
+        return device
 
     def is_doubted(self, i: int, branch: int) -> bool:
         """Does an arc at a place put the device at this branch out of action?"""
@@ -252,11 +262,9 @@ class Opening:
             amps = self._share(core, self.trunk, roots) * LEVEL ** np.array([v for _, v in new], dtype=float)[None, :]
             device = np.repeat(self.device_of[self.trunk], len(new))
             flow = (amps * (SHARE_SLACK if slack else 1 + 1e-9)).ravel()
-            free = np.zeros(len(flow), dtype=bool)
             times = np.full(len(flow), np.inf)
             for box in self._zone_boxes:
-                own = self.bands.times(device, flow, np.full(len(flow), box), free).min(axis=0)
-                times = np.minimum(times, own)
+                times = np.minimum(times, self.bands.soonest(device, flow, np.full(len(flow), box)))
             bound = times.reshape(len(self.trunk), len(new)).min(axis=0, initial=np.inf)
             self._bound |= {(r, v, slack): float(b) for (r, v), b in zip(new, bound, strict=True)}
         known = np.array([self._bound[int(r), int(v), slack] for r, v in pairs.T])
@@ -277,10 +285,9 @@ class Opening:
         if key not in self._lists:
             p, place = self.model.solution.passive, self.model.solution.core_place
             amps = LEVEL**level * NEAR_SLACK * self.model.grid.base_ka[p.a[self.trunk]] * 1000
-            quick, free = np.zeros(len(self.trunk), dtype=bool), np.zeros(len(self.trunk), dtype=bool)
+            quick = np.zeros(len(self.trunk), dtype=bool)
             for box in self._zone_boxes:
-                where = np.full(len(amps), box)
-                found = self.bands.times(self.device_of[self.trunk], amps, where, free).min(axis=0)
+                found = self.bands.soonest(self.device_of[self.trunk], amps, np.full(len(amps), box))
                 quick |= found <= self.until_s
             mine = part[place[p.a[self.trunk]]] == part[root]
             self._lists[key] = self.trunk[quick & mine & self._may_pick]
@@ -313,9 +320,8 @@ class Opening:
             z = np.abs(core.columns(ends)[ends, np.arange(len(ends))])
             own = np.diagonal(self._share(core, self.trunk, ends))
             for box in self._zone_boxes:
-                free = np.zeros(len(own), dtype=bool)
-                found = self.bands.times(device, own / z * NEAR_SLACK, np.full(len(own), box), free)
-                picks |= np.isfinite(found.min(axis=0))
+                found = self.bands.soonest(device, own / z * NEAR_SLACK, np.full(len(own), box))
+                picks |= np.isfinite(found)
         return picks
 
     # Several stages --------------------------------------------------------------------------------------
@@ -444,6 +450,7 @@ class Opening:
         shape = trunk.shape
         found, bands = np.full((ELEMENTS, *shape), np.inf), np.zeros((ELEMENTS, *shape), dtype=np.int32)
         device = np.where(gone, -1, self._believed(trunk, np.broadcast_to(self.sites.doubt[at], shape)))
+        device = self._as_set(device, np.broadcast_to(at, shape))
         step, arc = np.nonzero(device >= 0)
         if not len(step):
             return found, bands

@@ -31,6 +31,8 @@ from spinel.core.said import Sayable
 
 #: Currents at which a pair is looked at, evenly on a logarithmic scale, beside every step of both curves.
 LOOKED = 240
+#: An edge is closed in on by so many points, so often: beyond what a number holds.
+PIECES, ROUNDS = 32, 8
 #: What carries less than this part of what the device does is not asked: it hardly sees the fault.
 LEAST_PART = 0.02
 #: Two cases whose ratios differ by less are one.
@@ -351,17 +353,18 @@ def _stretches(bad: np.ndarray) -> list[tuple[int, int]]:
 
 
 def _edge(pair: InSeries, amps: np.ndarray, low: int, high: int) -> float:
-    """Where between two neighbours it begins or ends, by halving; the outermost current where there is no neighbour."""
+    """Where between two neighbours it begins or ends, closer and closer; the outermost current where there is no
+    neighbour."""
     if low < 0:
         return float(amps[0])
     if high >= len(amps):
         return float(amps[-1])
     a, b = float(amps[low]), float(amps[high])
     ends_bad = bool(_gap(pair, np.array([b]))[0] <= 0)
-    for _ in range(40):
-        middle = (a * b) ** 0.5
-        if bool(_gap(pair, np.array([middle]))[0] <= 0) == ends_bad:
-            b = middle
-        else:
-            a = middle
+    for _ in range(ROUNDS):
+        # the first of many points that is as the far end is: in few looks, each at all of them
+        points = np.concatenate([np.geomspace(a, b, PIECES + 1)[:-1], [b]])
+        alike = (_gap(pair, points) <= 0) == ends_bad
+        first = int(np.argmax(alike[1:])) + 1
+        a, b = float(points[first - 1]), float(points[first])
     return b if ends_bad else a

@@ -6,12 +6,14 @@ Made once for a study; models, cores and the curves of devices are shared by eve
 from __future__ import annotations
 
 import copy
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from functools import cached_property
 
 import numpy as np
 
 from spinel.core.curves.shapes import Curve
+from spinel.core.errors import InputError
 from spinel.core.fault.grid import Grid
 from spinel.core.fault.impedance import ceases_s
 from spinel.core.fault.ladder import Ladder
@@ -24,6 +26,7 @@ from spinel.core.protection.bands import Bands
 from spinel.core.protection.believed import Believed, Device, believed
 from spinel.core.protection.duty import Duty, duty_checks
 from spinel.core.protection.opening import Arcing, Opening, Sites
+from spinel.core.said import say
 
 
 class Trusted:
@@ -39,6 +42,8 @@ class Trusted:
         #: curves that devices have other than the document's, by element
         self._curves: Mapping[str, Curve] = {}
         self._base: Trusted | None = None
+        #: a device and the curves that it is tried with, each at places of its own
+        self._settings: tuple[str, tuple[Curve, ...]] | None = None
 
     def with_curves(self, curves: Mapping[str, Curve]) -> Trusted:
         """The same situations with some devices set otherwise; a case in which one stands at its maintenance setting
@@ -49,6 +54,17 @@ class Trusted:
             other.__dict__.pop(derived, None)
         other._ladders, other._known, other._believed = {}, {}, {}
         other._curves, other._base = {**self._curves, **curves}, self
+        return other
+
+    def with_settings(self, element_id: str, curves: Sequence[Curve]) -> Trusted:
+        """The same situations with one device tried at several settings at once: places say at which (Sites.setting).
+        InputError for a device that holds others back, whose setting moves more than its own times; a case in which it
+        stands at its maintenance setting keeps that."""
+        e = self.network.get(element_id)
+        if any(e.tag in other.restrained_by for other in self.network.elements):
+            raise InputError("element", e.tag, say("what-if-no-such-setting", tag=e.tag))
+        other = self.with_curves({})
+        other._settings = (element_id, tuple(curves))
         return other
 
     def _curve_of(self, e: Element, maintained: bool) -> Curve | None:
@@ -90,7 +106,13 @@ class Trusted:
                 if curve is not None or e.zone_curve is not None:
                     self._known[e.id, maintained] = Device(e, curve, e.zone_curve, frozenset(boxes[z] for z in e.zone))
         devices = list(self._known.values())
-        return Bands(devices, len(boxes)), {id(d): i for i, d in enumerate(devices)}
+        numbers = {id(d): i for i, d in enumerate(devices)}
+        instead: dict[int, list[int]] = {}
+        if self._settings is not None and (own := self._known.get((self._settings[0], False))) is not None:
+            tried = [replace(own, curve=c) for c in self._settings[1]]
+            instead[numbers[id(own)]] = list(range(len(devices), len(devices) + len(tried)))
+            devices += tried
+        return Bands(devices, len(boxes), instead), numbers
 
     def believed(self, model: NodalModel) -> Believed:
         if id(model) not in self._believed:

@@ -15,6 +15,7 @@ import numpy as np
 from spinel.core.arcflash import ieee1584_2018 as ieee
 from spinel.core.arcflash.places import Place
 from spinel.core.curves.files import read_curve
+from spinel.core.curves.shapes import Curve
 from spinel.core.errors import InputError
 from spinel.core.hazard import Hazard, Study, arc_nodes, standard_distance
 from spinel.core.network.check import accept
@@ -31,27 +32,15 @@ from spinel.core.protection.selectivity import (
     worst_pairs,
 )
 from spinel.core.quantities import CAL_PER_J, WORKING_DISTANCE_MM
-from spinel.core.said import Sayable, say
+from spinel.core.said import say
 from spinel.core.study import SiteStudy
 from spinel.core.study_compare import MovedFigure, moved
+from spinel.core.what_if.along import figures_along
 from spinel.core.what_if.changes import SECONDS, TrialChange, changed_document, curves_of
+from spinel.core.what_if.trial_figure import TrialFigure
 
 #: So many settings are tried along a slider.
 ALONG = 25
-
-
-@dataclass(frozen=True, kw_only=True)
-class TrialFigure:
-    """At one place. None: no figure then, for ``why``. ``clears``: tag of the device that ends the worst arc,
-    empty where nothing does in time."""
-
-    energy_cal_cm2: float | None
-    boundary_mm: float | None
-    clearing_time_s: float | None
-    clears: str
-    case: Sayable
-    why: Sayable
-    ppe: Sayable
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -138,8 +127,8 @@ class Trials:
         if curves is None:
             each: Iterable[InSeries] = in_series(self.study(changes).parts[0])
         else:
-            each = (s.with_curves(curves) for s in self.series)
-        return (s for s in each if only is None or {s.downstream.element.id, s.upstream.element.id} & only)
+            each = (s.with_curves(curves) for s in self.series if only is None or _of(s, only))
+        return (s for s in each if only is None or _of(s, only))
 
     def newly_lost(self, changes: Sequence[TrialChange], only: frozenset[str] | None = None) -> list[SeriesPair]:
         """Pairs that open out of order in the trial and keep it now, or lose it over more currents than now."""
@@ -176,18 +165,40 @@ class Trials:
         if not isinstance(now, int | float):
             raise InputError("field", field, say("what-if-no-such-setting", tag=str(record.get("tag", "?"))))
         others = [c for c in changes if (c.id, c.field) != (device_id, field)]
+        settings = [(v, c) for v in along(float(now)) if (c := self._curve(device_id, field, v, others)) is not None]
+        figures = self._along(element_id, touches, device_id, others, settings)
         found = []
-        for value in along(float(now)):
-            trial = [*others, TrialChange("setting", device_id, field, value)]
-            try:
-                figure = self.at(element_id, touches, trial)
-                lost = self.newly_lost(trial, frozenset({device_id}))
-            except InputError:
-                continue
-            found.append(TrackPoint(
-                value=value, figure=figure, lost=tuple((p.downstream.tag, p.upstream.tag) for p in lost)
-            ))  # fmt: skip
+        for (value, _), figure in zip(settings, figures, strict=True):
+            lost = self.newly_lost([*others, TrialChange("setting", device_id, field, value)], frozenset({device_id}))
+            pairs = tuple((p.downstream.tag, p.upstream.tag) for p in lost)
+            found.append(TrackPoint(value=value, figure=figure, lost=pairs))
         return found
+
+    def _curve(self, device_id: str, field: str, value: float, others: Sequence[TrialChange]) -> Curve | None:
+        """The curve of a device at a setting; None for one that it cannot have."""
+        try:
+            found: Curve = curve_now(
+                self.document, device_id, [*others, TrialChange("setting", device_id, field, value)]
+            )
+        except InputError:
+            return None
+        return found
+
+    def _along(
+        self, element_id: str, touches: str, device_id: str, others: Sequence[TrialChange],
+        settings: Sequence[tuple[float, Curve]],
+    ) -> list[TrialFigure]:  # fmt: skip
+        study = self.study(others)
+        try:
+            return figures_along(study, element_id, touches, device_id, [c for _, c in settings])
+        except InputError:
+            # it holds others back, which its setting moves too: one by one
+            curves = curves_of(self.document, others)
+            base = self.base if curves is not None else study
+            return [
+                figure_of(base.with_curves({**(curves or {}), device_id: c}).hazard(element_id, touches))
+                for _, c in settings
+            ]
 
 
 def places_of(study: Study, element_id: str, touches: str) -> list[Place]:
@@ -241,6 +252,11 @@ def figure_of(hazard: Hazard) -> TrialFigure:
         case=figure.case if figure is not None else "", why=hazard.no_figure,
         ppe=hazard.kit.level if hazard.kit is not None else "",
     )  # fmt: skip
+
+
+def _of(pair: InSeries, only: frozenset[str]) -> bool:
+    """Is any device that decides the order of a pair among these? What holds another back decides too."""
+    return any(d.element.id in only for d in (pair.downstream, pair.upstream, *(h for h, _ in pair.held)))
 
 
 def _wider(now: SeriesPair, was: SeriesPair) -> bool:

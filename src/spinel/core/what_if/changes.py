@@ -68,17 +68,29 @@ def curves_of(document: Mapping[str, Any], changes: Sequence[TrialChange]) -> di
 
 
 def changed_document(document: Mapping[str, Any], changes: Sequence[TrialChange]) -> dict[str, Any]:
-    """A document of its own in which everything of the changes is so. NotFound for a record that is not there."""
-    found = copy.deepcopy(dict(document))
+    """A document in which everything of the changes is so; what is not changed is shared with the old one, so neither
+    is written into. NotFound for a record that is not there."""
+    found = {**document, **{group: list(document[group]) for group in ("elements", "enclosures", "cases")}}
     for change in changes:
         _APPLY[change.kind](found, change)
     return found
 
 
-def _record(document: Mapping[str, Any], group: str, id_: str) -> dict[str, Any]:
+def _record(document: dict[str, Any], group: str, id_: str) -> dict[str, Any]:
+    """The record, made the document's own."""
+    records = document.get(group, [])
+    for i, record in enumerate(records):
+        if record["id"] == id_:
+            given: dict[str, Any] = copy.deepcopy(record)
+            records[i] = given
+            return given
+    raise NotFound("equipment", id_)
+
+
+def _found(document: Mapping[str, Any], group: str, id_: str) -> Mapping[str, Any]:
     for record in document.get(group, ()):
         if record["id"] == id_:
-            given: dict[str, Any] = record
+            given: Mapping[str, Any] = record
             return given
     raise NotFound("equipment", id_)
 
@@ -150,9 +162,9 @@ _APPLY: Mapping[str, Callable[[dict[str, Any], TrialChange], None]] = {
 def words(document: Mapping[str, Any], change: TrialChange) -> Said:
     """What is otherwise, in words, with what it was."""
     if change.kind == "case":
-        return say("what-if-case", name=str(_record(document, "cases", change.id)["name"]))
+        return say("what-if-case", name=str(_found(document, "cases", change.id)["name"]))
     group = "enclosures" if change.kind == "enclosure" else "elements"
-    record = _record(document, group, change.id)
+    record = _found(document, group, change.id)
     name = str(record.get("tag") or record.get("name"))
     if change.kind == "maintenance":
         return say("what-if-maintenance", tag=name)
