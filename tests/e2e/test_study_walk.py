@@ -88,3 +88,37 @@ def test_two_studies_are_compared_and_the_report_is_taken(somebody):
     expect(edda.locator("h1")).to_contain_text("S-0001")
     book = edda.request.get("/study/S-0001/report.xlsx")
     assert book.ok and book.body()[:2] == b"PK"
+
+
+def test_a_curve_is_dragged_by_its_grips_with_the_pointer_and_by_the_keys(somebody):
+    page = somebody("maren")
+    page.goto(f"/study/place/{element_id('SWB-B')}?touches=bus")
+    grip = page.locator(".grip[aria-label*='short-time delay']")
+    grip.scroll_into_view_if_needed()
+    grip.hover()
+    box = grip.bounding_box()
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.down()
+    page.mouse.move(x, y + 12, steps=4)
+    line = page.locator(".gripline").last
+    expect(line.locator("b").nth(1)).to_have_text(re.compile(r"[0-9]"), timeout=COMPUTED)
+    page.mouse.move(x, y + 60, steps=6)
+    expect(line).to_contain_text("52-A")
+    told = line.locator("b").nth(1).inner_text()
+    assert page.locator(".gripped").get_attribute("d").startswith("M")
+    with page.expect_navigation():
+        page.mouse.up()
+    expect(page.locator(".trialbar")).to_contain_text("short-time delay")
+    assert page.locator("h1").inner_text().startswith(told)
+    # the keys do it as well, and Escape puts it back
+    grip = page.locator(".grip[aria-label*='short-time delay']")
+    grip.focus()
+    was = grip.get_attribute("aria-valuetext")
+    grip.press("ArrowUp")
+    expect(grip).not_to_have_attribute("aria-valuetext", was, timeout=COMPUTED)
+    grip.press("Escape")
+    assert page.locator(".gripped").get_attribute("d") == ""
+    grip.press("ArrowUp")
+    with page.expect_navigation():
+        grip.press("Enter")
+    expect(page.locator(".trialbar")).to_contain_text("short-time delay")

@@ -3,10 +3,12 @@
 import csv
 import html
 import io
+import math
 import re
 import time
 import zipfile
 from concurrent.futures.process import BrokenProcessPool
+from itertools import pairwise
 from urllib.parse import urlencode
 
 import pytest
@@ -15,7 +17,10 @@ from openpyxl import Workbook, load_workbook
 from demo_acts import MOMENT, act, element_id, person, the_site
 from spinel.actions import drafting, improvements, labels, network, study_runs
 from spinel.actions.acting import utc_text
+from spinel.core.profile import NORTH_AMERICAN
 from spinel.core.study_result import energy_of, unfed
+from spinel.core.what_if.answers import Trials
+from spinel.core.what_if.changes import TrialChange
 from spinel.wording import formats
 
 AT = utc_text(MOMENT)
@@ -396,3 +401,69 @@ def test_a_table_that_cannot_be_is_answered_cell_by_cell_and_nothing_is_asked(si
             "/study/what-if", {"document": (io.BytesIO(data), name)}, content_type="multipart/form-data"
         )
         assert answer.status_code == 422 and "wrong-what-if-document" in answer.get_data(as_text=True), name
+
+
+# Grips ---------------------------------------------------------------------------------------------------------
+
+
+def grips_on(text):
+    return [
+        dict(re.findall(r'([\w-]+)="([^"]*)"', html.unescape(g))) for g in re.findall(r'<g class="grip"[^>]*>', text)
+    ]
+
+
+def to_segment(p, a, b):
+    """How far a point is from a stretch of a line, px."""
+    (px, py), (ax, ay), (bx, by) = p, a, b
+    long = (bx - ax) ** 2 + (by - ay) ** 2
+    part = max(0.0, min(1.0, ((px - ax) * (bx - ax) + (py - ay) * (by - ay)) / long)) if long else 0.0
+    return math.hypot(px - ax - part * (bx - ax), py - ay - part * (by - ay))
+
+
+@pytest.mark.parametrize(("tag", "touches"), [("SWB-B", "bus"), ("52-B", "terminals:n-bl"), ("MC1", "")])
+def test_each_grip_lies_on_its_curve_and_its_range_is_that_of_the_slider(sign_in, tag, touches):
+    """The grip between the slow edge and the fast one of the drawn band, or where a pickup steps; what dragging shows
+    of a value is what the trial of it shows."""
+    edda = sign_in("edda")
+    text = edda.get(f"/study/place/{element_id(tag)}?touches={touches}").get_data(as_text=True)
+    found = grips_on(text)
+    assert found
+    for grip in found:
+        points = answered(edda.get, grip["data-ask"]).get_json()["points"]
+        axis = grip["data-axis"]
+        at = [p[axis] for p in points]
+        assert at == sorted(at) or at == sorted(at, reverse=True), "dragging one way sets one way"
+        here = min(points, key=lambda p: abs(p["value"] - float(grip["aria-valuenow"])))
+        assert here[axis] == pytest.approx(float(grip[f"data-{axis}"]), abs=0.2)
+        corners = [tuple(map(float, c)) for c in re.findall(r"(-?[\d.]+) (-?[\d.]+)", here["d"])]
+        near = min(to_segment((float(grip["data-x"]), float(grip["data-y"])), *two) for two in pairwise(corners))
+        assert near < 14, (grip["aria-label"], near)
+        known = [p for p in points if p["energy"] is not None]
+        far = known[-1] if axis == "x" else known[0]
+        trial = edda.get(f"{grip['data-page']}&{urlencode({'c': grip['data-change'] + str(far['value'])})}")
+        assert formats.energy(far["energy"]) in words_on(trial)
+
+
+def test_a_range_that_is_asked_for_otherwise_than_by_the_page_is_refused(sign_in):
+    edda = sign_in("edda")
+    ask = grips_on(edda.get(f"/study/place/{B}?touches=terminals:n-bl").get_data(as_text=True))[0]["data-ask"]
+    for part in ("low", "high", "factor"):
+        for wrong in ("", "nan", "0", "-1", "inf", "x"):
+            assert edda.get(re.sub(rf"{part}=[^&]*", f"{part}={wrong}", ask)).status_code in (400, 422), (part, wrong)
+    assert edda.get(re.sub(r"field=[^&]*", "field=flux", ask)).status_code in (202, 400, 422)
+
+
+def test_under_a_maintenance_setting_the_grips_are_those_of_that_setting(open_db, sign_in):
+    """The trial puts it in first; what is dragged then is its own values."""
+    document = drafting.draft(the_site(), drafting.begin(act("maren"))).document
+    main = next(e for e in document["elements"] if e["tag"] == "52-A")
+    main["maintenance_curve"] = {**main["curve"], "short_pickup_a": 2500, "short_delay_s": 0.1}
+    trials = Trials(document, NORTH_AMERICAN, 40.0)
+    place, change = (element_id("SWB-A"), "bus"), TrialChange("maintenance", element_id("52-A"))
+    track = trials.track(*place, element_id("52-A"), "short_delay_s", [change])
+    assert 0.1 in [p.value for p in track]
+    document["elements"] = [{**e, "curve": main["maintenance_curve"]} if e is main else e for e in document["elements"]]
+    alone = Trials(document, NORTH_AMERICAN, 40.0)
+    for point in track[::8]:
+        again = alone.at(*place, (TrialChange("setting", element_id("52-A"), "short_delay_s", point.value),))
+        assert point.figure.energy_cal_cm2 == pytest.approx(again.energy_cal_cm2, rel=1e-9)

@@ -6,13 +6,11 @@ import json
 from typing import Any
 from urllib.parse import urlencode
 
-from flask import Blueprint, current_app, render_template, request, url_for
+from flask import Blueprint, render_template, request, url_for
 
 from spinel.actions import improvements, labels, study_runs, trials
-from spinel.actions.figures import document_text
 from spinel.core.errors import InputError, NotFound
 from spinel.core.hazard import Hazard
-from spinel.core.network.document import read_network
 from spinel.core.quantities import WORKING_DISTANCE_MM
 from spinel.core.said import say
 from spinel.core.study_compare import SAME
@@ -21,24 +19,23 @@ from spinel.core.what_if.changes import (
     ELEMENT,
     MOST_CHANGES,
     SECONDS,
-    SLIDERS,
     TrialChange,
     changed_document,
-    read_change,
     words,
 )
 from spinel.core.what_if.levers import TARGET_CAL_CM2
 from spinel.core.what_if.seen_from import energy_over_distance, seen_from
 from spinel.web import forms, study_work
+from spinel.web.asked_trial import as_query, asked_changes, asked_of, changed_network, number
 from spinel.web.filters import words as page_words
-from spinel.web.heavy import Heavy
 from spinel.web.here import here, site
 from spinel.web.hung import hung_drawing
 from spinel.web.network_pages import plan_words
 from spinel.web.plan import plan
 from spinel.web.session import act
 from spinel.web.study import ceiling
-from spinel.web.tcc import distance_plot, tcc, track_plot
+from spinel.web.study_setting import gripped, slider, sliders
+from spinel.web.tcc import distance_plot, tcc
 from spinel.wording.working import working
 
 pages = Blueprint("study_place", __name__)
@@ -56,65 +53,28 @@ def page(element_id: str):
 def _page(element_id: str, failed: forms.Failed | None = None):
     element = here().network.get(element_id)
     touches, changes = request.args.get("touches", ""), asked_changes()
-    distance, time_s = _number("distance", WORKING_DISTANCE_MM), _number("time", SECONDS)
+    distance, time_s = number("distance", WORKING_DISTANCE_MM), number("time", SECONDS)
     kept = trials.of_site(site())
     base = kept.trials.base.hazard(element_id, touches)
     study = kept.trials.study(changes)
     hazard = study.hazard(element_id, touches, distance)
     answer = kept.at(element_id, touches, changes, distance, time_s)
-    device, field = _slider(hazard, kept.trials.document, changes)
+    document = changed_document(kept.trials.document, changes)
+    device, field = slider(hazard, document, changes)
+    held = gripped(hazard, device)
     return render_template(
         "study/place.html", element=element, touches=touches, base=base, hazard=hazard, figure=answer,
         was=kept.at(element_id, touches, ()), changes=[(c, words(kept.trials.document, c)) for c in changes],
         changed=bool(changes) or distance is not None or time_s is not None, device=device, slid=field,
-        drawn=_drawn(hazard, base, device, bool(changes)), over=_over_distance(hazard), asked=_query(),
-        sliders=_sliders(hazard, kept.trials.document), plan=plan(hazard.data, _plan_words(hazard)),
+        drawn=_drawn(hazard, base, held.device if held is not None else device, bool(changes)), grips=held,
+        over=_over_distance(hazard), asked=_query(),
+        sliders=sliders(hazard, document), plan=plan(hazard.data, _plan_words(hazard)),
         steps=working(hazard.data["energy"]) if hazard.energy else [], targets=TARGETS,
         result_row=_row_of_study(element_id, touches), failed=failed, ceiling=ceiling(), sides=_sides(element_id),
         boxes=_boxes(element_id), others=_others(hazard), configurations=CONFIGURATIONS, distance=distance,
         time_s=time_s, as_found=_as_found(element_id, touches, base), cases=here().network.cases, feeds=_feeds(hazard),
         people=[(p.id, p.name) for p in site().register() if p.active] if failed is not None or changes else [],
     )  # fmt: skip
-
-
-def asked_changes() -> tuple[TrialChange, ...]:
-    """The trial of the address: each ``c`` a kind, an id, a field and a value, colons between them."""
-    found: dict[tuple[str, str, str], TrialChange] = {}
-    for raw in request.values.getlist("c")[:MOST_CHANGES]:
-        kind, _, rest = raw.partition(":")
-        id_, _, rest = rest.partition(":")
-        field, _, value = rest.partition(":")
-        change = read_change({"kind": kind, "id": id_, "field": field, "value": _plain(value)})
-        found[kind, id_, field] = change
-    given = _given()
-    if given is not None:
-        found[given.kind, given.id, given.field] = given
-    return tuple(found.values())
-
-
-def _given() -> TrialChange | None:
-    """A change that a form adds to the address."""
-    kind = request.args.get("kind", "")
-    if not kind:
-        return None
-    id_, _, field = request.args.get("of", "").partition(":")
-    return read_change({"kind": kind, "id": id_, "field": field, "value": _plain(request.args.get("value", ""))})
-
-
-def _plain(value: str) -> float | str:
-    try:
-        return float(value)
-    except ValueError:
-        return value[:40]
-
-
-def _number(name: str, quantity: Any) -> float | None:
-    raw = request.args.get(name, "").strip()
-    return quantity.parse(raw, name) if raw else None
-
-
-def as_query(changes: tuple[TrialChange, ...] | list[TrialChange]) -> list[tuple[str, str]]:
-    return [("c", f"{c.kind}:{c.id}:{c.field}:{c.value}") for c in changes]
 
 
 def _query(without: TrialChange | None = None) -> str:
@@ -134,37 +94,6 @@ def _as_found(element_id: str, touches: str, base: Hazard) -> Hazard | None:
 
 def _sides(element_id: str) -> list[tuple[str, Any]]:
     return labels.sides(here(), element_id)
-
-
-def _slider(hazard: Hazard, document: Any, changes: tuple[TrialChange, ...]) -> tuple[str, str]:
-    """Which device's setting is on the slider: the one asked for, else of the device that clears."""
-    device, field = request.args.get("device", ""), request.args.get("field", "")
-    if device:
-        here().network.get(device)
-        return device, field
-    settings = [c for c in changes if c.kind == "setting"]
-    if settings:
-        return settings[-1].id, settings[-1].field
-    each = _sliders(hazard, document)
-    return (each[0][0], each[0][2]) if each else ("", "")
-
-
-def _sliders(hazard: Hazard, document: Any) -> list[tuple[str, str, str, float]]:
-    """Settings that can be moved, of the devices that carry the worst arc: id, tag, field, as it is."""
-    if hazard.energy is None:
-        return []
-    last = hazard.energy.clearing.device
-    devices = sorted(
-        hazard.energy.clearing.devices, key=lambda d: (last is None or d.element_id != last.element_id, d.tag)
-    )
-    by_id = {e["id"]: e for e in document["elements"]}
-    found = []
-    for d in devices:
-        curve = by_id.get(d.element_id, {}).get("curve") or {}
-        for field in SLIDERS.get(curve.get("type", ""), ()):
-            if isinstance(curve.get(field), int | float):
-                found.append((d.element_id, d.tag, field, float(curve[field])))
-    return found
 
 
 def _boxes(element_id: str) -> list[Any]:
@@ -193,15 +122,7 @@ def _drawn(hazard: Hazard, base: Hazard, device: str, trial: bool) -> Any:
         return None
     cap = here().profile.clearing_cap_s
     before = seen_from(here().network, base.energy) if trial and base.energy else None
-    return tcc(seen_from(_changed_network(), hazard.energy), hazard.energy, cap, device, before)
-
-
-def _changed_network() -> Any:
-    """The network with the trial's curves, which the drawing reads."""
-    changes = asked_changes()
-    if not changes:
-        return here().network
-    return read_network(changed_document(trials.of_site(site()).trials.document, changes))
+    return tcc(seen_from(changed_network(), hazard.energy), hazard.energy, cap, device, before)
 
 
 def _over_distance(hazard: Hazard) -> Any:
@@ -242,50 +163,8 @@ def _row_of_study(element_id: str, touches: str) -> Any:
 # Beside the server ----------------------------------------------------------------------------------------
 
 
-def asked_of(name: str, work: Any, *args: Any) -> Any:
-    """JSON that a trial asks for; None while it is computed."""
-    heavy: Heavy = current_app.extensions["studies"]
-    text = document_text(here().hash)
-    key = heavy.key(name, here().hash, repr(here().ceiling_cal_cm2), *(repr(a) for a in args))
-    made = heavy.make(study_work.KIND, key, work, text, here().ceiling_cal_cm2, *args, patience_s=PATIENCE_S)
-    return None if made is None else json.loads(made)
-
-
 def _changes_text() -> str:
     return json.dumps([c.data for c in asked_changes()])
-
-
-@pages.get("/study/place/<element_id>/track")
-def track(element_id: str):
-    """The worst energy along a setting; asks again by itself until it is there."""
-    device, field = request.args.get("device", ""), request.args.get("field", "")
-    e = here().network.get(device)
-    others = tuple(c for c in asked_changes() if (c.kind, c.id, c.field) != ("setting", device, field))
-    points = asked_of(
-        "track", study_work.as_track, json.dumps([c.data for c in others]), element_id,
-        request.args.get("touches", ""), device, field,
-    )  # fmt: skip
-    now = next((v for i, _, f, v in _settings_of(device) if (i, f) == (device, field)), None)
-    if now is None:
-        raise InputError("field", field, say("what-if-no-such-setting", tag=e.tag))
-    at = next((float(c.value) for c in asked_changes() if (c.kind, c.id, c.field) == ("setting", device, field)), now)
-    plotted = None
-    if points:
-        levels = sorted({8.0, 12.0, ceiling()})
-        plotted = track_plot([(p["value"], p["energy"], bool(p["lost"])) for p in points], now, at, levels)
-    base = urlencode([("touches", request.args.get("touches", "")), ("device", device), ("field", field),
-                      *as_query(others)])  # fmt: skip
-    return render_template(
-        "study/_track.html", points=points, plotted=plotted, set_to=now, at=at, device=e, field=field, base=base,
-        again=request.full_path, element_id=element_id,
-    ), 200 if points is not None else 202  # fmt: skip
-
-
-def _settings_of(device: str) -> list[tuple[str, str, str, float]]:
-    record: Any = next((r for r in trials.of_site(site()).trials.document["elements"] if r["id"] == device), {})
-    curve = record.get("curve") or {}
-    return [(device, record["tag"], f, float(curve[f])) for f in SLIDERS.get(curve.get("type", ""), ())
-            if isinstance(curve.get(f), int | float)]  # fmt: skip
 
 
 @pages.get("/study/elsewhere")
@@ -301,7 +180,7 @@ def elsewhere():
 @pages.get("/study/place/<element_id>/levers")
 def levers(element_id: str):
     """What would bring it under a target."""
-    target = _number("target", TARGET_CAL_CM2) or TARGETS[1]
+    target = number("target", TARGET_CAL_CM2) or TARGETS[1]
     touches = request.args.get("touches", "")
     element = here().network.get(element_id)
     found = asked_of("levers", study_work.as_levers, element_id, touches, target)
@@ -325,7 +204,7 @@ def search(element_id: str):
     touches, aim = request.args.get("touches", ""), request.args.get("aim", "worst")
     element = here().network.get(element_id)
     hazard = trials.of_site(site()).trials.base.hazard(element_id, touches)
-    each = _sliders(hazard, trials.of_site(site()).trials.document)
+    each = sliders(hazard, trials.of_site(site()).trials.document)
     picked = request.args.getlist("setting")[:4]
     chosen = [s for s in each if f"{s[0]}:{s[2]}" in picked]
     found = None

@@ -10,7 +10,7 @@ from itertools import pairwise
 from spinel.core.arcflash.explained import Figure
 from spinel.core.curves.times import FAST, SLOW
 from spinel.core.what_if.seen_from import CurveSeen, CurvesSeen, drawn_s
-from spinel.web.shapes import Shape, circle, path, rect, text
+from spinel.web.shapes import Shape, circle, line, path, rect, text
 from spinel.wording import formats
 
 LEAST_S, MOST_S = 0.01, 1000.0
@@ -29,7 +29,9 @@ class TccPlot:
     stages_px: float
 
 
-class _Axes:
+class Axes:
+    """Amperes of the arc and seconds, both logarithmic, in pixels of the plot."""
+
     LEFT, RIGHT, TOP, BOTTOM = 46, 12, 10, 34
 
     def __init__(self, low_a: float, high_a: float):
@@ -46,8 +48,8 @@ class _Axes:
 
 def tcc(seen: CurvesSeen, figure: Figure, cap_s: float, chosen: str = "", before: CurvesSeen | None = None) -> TccPlot:
     """``chosen``: id of the device whose curve is moved; ``before``: the curves as they are, drawn behind a trial's."""
-    axes = _axes(seen)
-    amps = [axes.low * (axes.high / axes.low) ** (i / (POINTS - 1)) for i in range(POINTS)]
+    axes = axes_of(seen)
+    amps = _amps(axes, POINTS)
     shapes = _grid(axes)
     labels: list[tuple[float, float, str]] = []
     if before is not None:
@@ -62,13 +64,24 @@ def tcc(seen: CurvesSeen, figure: Figure, cap_s: float, chosen: str = "", before
     return TccPlot(WIDTH, HEIGHT, tuple(shapes), tuple(_stages(axes, figure)), STAGES_PX)
 
 
-def _axes(seen: CurvesSeen) -> _Axes:
+def axes_of(seen: CurvesSeen) -> Axes:
     """Decades that hold the arc and half a decade below it, and what the devices are set to."""
     high = 10 ** (math.ceil(math.log10(seen.bolted_a * 1.3) * 2) / 2)
-    return _Axes(max(10 ** math.floor(math.log10(seen.arcing_a) - 1.6), 1.0), high)
+    return Axes(max(10 ** math.floor(math.log10(seen.arcing_a) - 1.6), 1.0), high)
 
 
-def _grid(axes: _Axes) -> list[Shape]:
+def _amps(axes: Axes, count: int) -> list[float]:
+    return [axes.low * (axes.high / axes.low) ** (i / (count - 1)) for i in range(count)]
+
+
+def band_data(axes: Axes, c: CurveSeen) -> str:
+    """The band of a curve as path data, a little coarser than it stands on the page: it is dragged through many."""
+    amps = _amps(axes, POINTS // 2)
+    slow, fast = _points(axes, c, amps, SLOW), _points(axes, c, amps, FAST)
+    return line(*_joined(slow + fast[::-1]), "Z") if len(slow) > 1 else ""
+
+
+def _grid(axes: Axes) -> list[Shape]:
     bottom, right = HEIGHT - axes.BOTTOM, WIDTH - axes.RIGHT
     shapes = []
     decade = 10 ** math.floor(math.log10(axes.low))
@@ -93,7 +106,7 @@ def _grid(axes: _Axes) -> list[Shape]:
     return shapes
 
 
-def _points(axes: _Axes, c: CurveSeen, amps: Sequence[float], edge: str) -> list[tuple[float, float]]:
+def _points(axes: Axes, c: CurveSeen, amps: Sequence[float], edge: str) -> list[tuple[float, float]]:
     return [
         (axes.x(a), axes.y(s)) for a, s in zip(amps, drawn_s(c, amps, edge), strict=True) if math.isfinite(s)
     ]  # fmt: skip
@@ -103,13 +116,13 @@ def _joined(points: Sequence[tuple[float, float]]) -> list[str | float]:
     return [part for i, (x, y) in enumerate(points) for part in ("L" if i else "M", x, y)]
 
 
-def _line(kind: str, axes: _Axes, c: CurveSeen, amps: Sequence[float], edge: str) -> list[Shape]:
+def _line(kind: str, axes: Axes, c: CurveSeen, amps: Sequence[float], edge: str) -> list[Shape]:
     points = _points(axes, c, amps, edge)
     return [path(kind, *_joined(points))] if len(points) > 1 else []
 
 
 def _band(
-    axes: _Axes, c: CurveSeen, amps: Sequence[float], chosen: bool, labels: list[tuple[float, float, str]]
+    axes: Axes, c: CurveSeen, amps: Sequence[float], chosen: bool, labels: list[tuple[float, float, str]]
 ) -> list[Shape]:
     slow, fast = _points(axes, c, amps, SLOW), _points(axes, c, amps, FAST)
     if len(slow) < 2:
@@ -120,7 +133,7 @@ def _band(
 
 
 def _withstand(
-    axes: _Axes, points: Sequence[tuple[float, float]], kind: str, tag: str, labels: list[tuple[float, float, str]]
+    axes: Axes, points: Sequence[tuple[float, float]], kind: str, tag: str, labels: list[tuple[float, float, str]]
 ) -> list[Shape]:
     inside = [(a, s) for a, s in points if a <= axes.high * 3]
     if len(inside) < 2:
@@ -130,7 +143,7 @@ def _withstand(
     return [path("damage cable" if kind == "cable" else "damage", *_joined(drawn))]
 
 
-def _currents(axes: _Axes, seen: CurvesSeen, reduced: bool) -> list[Shape]:
+def _currents(axes: Axes, seen: CurvesSeen, reduced: bool) -> list[Shape]:
     bottom = HEIGHT - axes.BOTTOM
     first, second = ("iarc2", "iarc") if reduced else ("iarc", "iarc2")
     shapes = [path(first, "M", axes.x(seen.arcing_a), axes.TOP, "V", bottom),
@@ -160,7 +173,7 @@ def _tags(labels: list[tuple[float, float, str]]) -> list[Shape]:
     return shapes
 
 
-def _stages(axes: _Axes, figure: Figure) -> list[Shape]:
+def _stages(axes: Axes, figure: Figure) -> list[Shape]:
     """What feeds the arc until when: as wide as its current, at the same times as the curves."""
     most = max((s.arcing_current_ka for s in figure.stages), default=1.0)
     shapes: list[Shape] = []

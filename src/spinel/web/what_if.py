@@ -25,10 +25,10 @@ from spinel.core.what_if.rows import (
     read_cases,
 )
 from spinel.web import forms, study_work
+from spinel.web.asked_trial import as_query, asked_changes, asked_of
 from spinel.web.filters import words
 from spinel.web.here import here, published, site
 from spinel.web.study import KINDS, workbook
-from spinel.web.study_place import as_query, asked_changes, asked_of
 
 pages = Blueprint("what_if", __name__)
 Answers = dict[str, Any]

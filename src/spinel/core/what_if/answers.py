@@ -160,11 +160,13 @@ class Trials:
     ) -> list[TrackPoint]:
         """The place along a setting of a device, other changes standing, from a fifth to three times of what it is and
         at what it is; settings that the curve cannot have are left out."""
-        record: Any = next((e for e in self.document["elements"] if e["id"] == device_id), {})
+        others = [c for c in changes if (c.id, c.field) != (device_id, field)]
+        # a maintenance setting that the trial puts in has values of its own
+        changed = changed_document(self.document, others)
+        record: Any = next((e for e in changed["elements"] if e["id"] == device_id), {})
         now = (record.get("curve") or {}).get(field)
         if not isinstance(now, int | float):
             raise InputError("field", field, say("what-if-no-such-setting", tag=str(record.get("tag", "?"))))
-        others = [c for c in changes if (c.id, c.field) != (device_id, field)]
         settings = [(v, c) for v in along(float(now)) if (c := self._curve(device_id, field, v, others)) is not None]
         figures = self._along(element_id, touches, device_id, others, settings)
         found = []

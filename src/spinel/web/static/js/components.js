@@ -1,4 +1,5 @@
 // What Alpine makes of x-data on a page.
+import { grips } from "./grips.js";
 import { oneline } from "./oneline.js";
 import { setting } from "./setting.js";
 import { tracer } from "./tracer.js";
@@ -6,6 +7,7 @@ import { walk } from "./walk.js";
 
 document.addEventListener("alpine:init", () => {
   const { Alpine } = window;
+  Alpine.data("grips", grips);
   Alpine.data("oneline", oneline);
   Alpine.data("setting", setting);
   Alpine.data("tracer", tracer);
