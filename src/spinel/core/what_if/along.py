@@ -27,7 +27,7 @@ class _Side:
 
 
 @dataclass(frozen=True)
-class _Worst:
+class _WorstOfSide:
     energy_j_cm2: float = -1.0
     boundary_mm: float = 0.0
     column: int = 0
@@ -70,19 +70,19 @@ def _sides(study: Study, element_id: str, touches: str) -> list[_Side]:
     return [s for s, h in zip(found, high, strict=True) if h] or found
 
 
-def _of_side(figures: Figures, side: _Side, which: list[int]) -> _Worst:
+def _of_side(figures: Figures, side: _Side, which: list[int]) -> _WorstOfSide:
     if side.no_distance:
-        return _Worst(no_figure=say("hazard-no-working-distance-is-recorded-for-its"))
+        return _WorstOfSide(no_figure=say("hazard-no-working-distance-is-recorded-for-its"))
     if why := figures.why_not(which):
-        return _Worst(no_figure=why)
+        return _WorstOfSide(no_figure=why)
     worst = figures.worst(which, figures.energy_j_cm2)
     if not worst:
-        return _Worst(no_figure=NOT_FED, unfed=True)
+        return _WorstOfSide(no_figure=NOT_FED, unfed=True)
     at, wide = worst[0], figures.worst(which, figures.boundary_mm)[0]
-    return _Worst(at.value, wide.value, at.column, at.row, at.place)
+    return _WorstOfSide(at.value, wide.value, at.column, at.row, at.place)
 
 
-def _merged(study: Study, figures: Figures, each: Sequence[_Worst]) -> TrialFigure:
+def _merged(study: Study, figures: Figures, each: Sequence[_WorstOfSide]) -> TrialFigure:
     """The worst over the sides; one that is fed and has no figure leaves none."""
     fed = [w for w in each if not w.unfed] or list(each)
     lacking = next((w for w in fed if w.no_figure), None)
