@@ -8,10 +8,12 @@ from __future__ import annotations
 
 import atexit
 import re
+import tempfile
 import warnings
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
+from urllib.parse import unquote, urlsplit
 
 from spinel.web.heavy import Tell
 
@@ -41,7 +43,48 @@ def _read(addresses: tuple[str, ...], own: str) -> tuple[list[Any], Any]:
     from weasyprint.text.fonts import FontConfiguration
 
     fonts, fetch = FontConfiguration(), _own_files(own)
-    return [CSS(url=a, font_config=fonts, url_fetcher=fetch) for a in addresses], fonts
+    faces = CSS(string=_faces(own), font_config=fonts, url_fetcher=fetch)
+    read = [CSS(string=_text(a), base_url=a, font_config=fonts, url_fetcher=fetch) for a in addresses]
+    return [faces, *read], fonts
+
+
+#: Weights that paper has: a font that may have any is made into one of these in each PDF, which costs more than the
+#: layout of a page; made once in the process, they cost nothing. Any other weight of a style is the nearest.
+WEIGHTS = (400, 640, 760)
+_VARIABLE = re.compile(r'@font-face\s*\{[^}]*font-family:\s*"([^"]+)"[^}]*url\(([^)]*-wght-[^)]*)\)[^}]*\}')
+
+
+def _text(address: str) -> str:
+    """A style sheet without the fonts that ``_faces`` gives."""
+    return _VARIABLE.sub("", _at(address).read_text())
+
+
+def _at(address: str) -> Path:
+    return Path(unquote(urlsplit(address).path))
+
+
+@lru_cache(maxsize=2)
+def _faces(own: str) -> str:
+    """Rules for the fonts of the site's tokens, each in the weights of paper."""
+    from fontTools.ttLib import TTFont
+    from fontTools.varLib.instancer import instantiateVariableFont
+
+    tokens = _at(own) / "css" / "tokens.css"
+    rules = []
+    for family, url in _VARIABLE.findall(tokens.read_text()):
+        for weight in WEIGHTS:
+            made = Path(_folder().name) / f"{family.replace(' ', '-')}-{weight}.ttf"
+            font = instantiateVariableFont(TTFont(tokens.parent / url), {"wght": weight}, static=True)
+            font.flavor = None
+            font.save(made)
+            rules.append(f'@font-face {{ font-family: "{family}"; src: url({made.as_uri()}); font-weight: {weight} }}')
+    return "\n".join(rules)
+
+
+@lru_cache(maxsize=1)
+def _folder() -> Any:
+    """Of this process; gone with it."""
+    return tempfile.TemporaryDirectory(prefix="spinel-fonts-")
 
 
 # what is kept goes while the libraries that it leans on are still there
@@ -55,7 +98,7 @@ def _own_files(own: str) -> Any:
         """Styles and fonts from the application's own files, and pictures that a page brings; never the network."""
 
         def fetch(self, url: str, headers: object = None) -> object:
-            if not url.startswith((own, "data:image/")):
+            if not url.startswith((own, "data:image/", Path(_folder().name).as_uri() + "/")):
                 raise ValueError(f"not fetched: {url}")
             return super().fetch(url, headers)
 
