@@ -129,10 +129,13 @@ def label_html(says: LabelSays, look: LabelLook, address: str, number: str = "")
     d, w, h = _drawn(says, look, address, number), look.stock.width_mm, look.stock.height_mm
     texts = []
     for t in d.texts:
-        side = f"right:{w - t.x:.2f}mm" if t.anchor == "end" else f"left:{t.x:.2f}mm"
+        # its width is told, so that nobody measures it: beyond it a line runs on
+        side = f"left:0;width:{t.x:.2f}mm;text-align:right" if t.anchor == "end" else f"left:{t.x:.2f}mm;width:{w}mm"
+        kind = " ".join(name for name, is_so in (("b", t.bold), ("g", t.face == TAG)) if is_so)
+        ink = f";color:{t.fill}" if t.fill != BLACK else ""
         texts.append(
-            f'<p style="{side};top:{t.y - t.size * _BASELINE:.2f}mm;font:{700 if t.bold else 400} {t.size:.2f}mm/1 '
-            f'{t.face};color:{t.fill}">{escape(t.told)}</p>'
+            f'<p class="{kind}" style="{side};top:{t.y - t.size * _BASELINE:.2f}mm;'
+            f'font-size:{t.size:.2f}mm{ink}">{escape(t.told)}</p>'
         )
     return Markup(_svg(says, w, h, d.parts) + _code_image(*d.code) + "".join(texts))
 

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from pathlib import Path
-
 from spinel.web.heavy import Tell
+from spinel.web.label_drawing import BLACK, TAG, TEXT
 from spinel.web.pdfs import as_pdf
 
 KIND = "pdf"
@@ -19,15 +18,16 @@ def as_sheet(
     """``drawings``: labels as pages hold them, each of ``width_mm`` by ``height_mm``."""
     size = PAPERS.get(paper, (width_mm, height_mm))
     margin = MARGIN_MM if paper in PAPERS else 0.0
-    faces = (Path(static) / "css" / "tokens.css").as_uri()
     beside = paper in PAPERS and (size[0] - 2 * margin) // width_mm > 1
     placed = "float:left" if beside else "display:block"
     style = "".join((
         f"@page{{size:{size[0]}mm {size[1]}mm;margin:{margin}mm}}body{{margin:0;background:none}}",
         f".l{{{placed};position:relative;width:{width_mm}mm;height:{height_mm}mm;break-inside:avoid;line-height:0}}",
-        ".l p{position:absolute;margin:0;white-space:nowrap}.l img{position:absolute}",
+        f".l p{{position:absolute;margin:0;white-space:nowrap;font:400 1mm/1 {TEXT};color:{BLACK}}}",
+        ".l img{position:absolute}",
+        f".l p.b{{font-weight:700}}.l p.g{{font-family:{TAG}}}",
         "" if paper in PAPERS else ".l{break-after:page}.l:last-child{break-after:auto}",
     ))  # fmt: skip
     body = "".join(f'<div class="l">{d}</div>' for d in drawings)
-    head = f'<link rel="stylesheet" href="{faces}"><style>{style}</style>'
+    head = f"<style>{style}</style>"
     return as_pdf(tell, f"<!DOCTYPE html><html><head>{head}</head><body>{body}</body></html>", static)
