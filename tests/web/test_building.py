@@ -281,6 +281,7 @@ def test_a_draft_that_does_not_hold_together_still_shows_its_cases(maren, number
     shown = page(maren.get(f"/network/build/{broken}/cases"))
     assert "What each means is told once the draft holds together" in shown and "52-TIE closed" in shown
     assert case_act(maren, broken, "set", "gen", setting="positions||open|52-A").status_code == 302
+    assert case_act(maren, broken, "cover", gap="normal").status_code == 422
 
 
 def test_only_a_coordinator_defines_cases_and_begins_a_draft_for_it(sign_in, open_db):

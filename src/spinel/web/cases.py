@@ -179,8 +179,7 @@ def _add(sheet: Sheet, case_id: str) -> tuple[Sayable, str]:
 
 def _cover(sheet: Sheet, case_id: str) -> tuple[Sayable, str]:
     """A case for what none covers; what is covered by now, or is no state of its own, is said so."""
-    network = accept(dict(sheet.document))
-    gap = next((g for g in case_gaps(network) if g.key == forms.text("gap")), None)
+    gap = next((g for g in _gaps(_network(sheet.document)[0]) if g.key == forms.text("gap")), None)
     if gap is None:
         raise InputError("gap", forms.text("gap"), say("case-a-gap-that-is-open"))
     wanted = words().say(say(f"case-name-{gap.kind}", tag=gap.element.tag if gap.element else "",

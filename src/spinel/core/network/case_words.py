@@ -46,7 +46,7 @@ def fed_so(network: Network, case: Case) -> list[FedSo]:
     """Every bus of a case under what feeds it: where more than one supply is named, they feed in parallel."""
     joints, circuit = topology(network), in_case(network, case)
     part = joints.components(joints.masks(circuit)[0])
-    ups = network.node_place
+    place = network.node_place
     of_part: dict[int, dict[str, None]] = {}
     stored: dict[int, dict[str, None]] = {}
     for e in network.may_supply:
@@ -55,11 +55,11 @@ def fed_so(network: Network, case: Case) -> list[FedSo]:
             kept = stored if e.kind in ("ups", "battery") else of_part
             ends = e.ends[-1:] if e.kind == "ups" else e.ends
             for n in ends:
-                kept.setdefault(int(part[ups[n]]), {})[e.tag] = None
+                kept.setdefault(int(part[place[n]]), {})[e.tag] = None
     found: dict[tuple[str, ...], list[str]] = {}
     for e in network.elements:
         if e.kind == "bus":
-            at = int(part[ups[e.ends[0]]])
+            at = int(part[place[e.ends[0]]])
             found.setdefault(tuple(of_part.get(at) or stored.get(at) or ()), []).append(e.tag)
     return [FedSo(s, tuple(b)) for s, b in sorted(found.items(), key=lambda pair: (not pair[0], -len(pair[1])))]
 
@@ -74,7 +74,7 @@ def feeds_in(e: Element, circuit: Circuit) -> bool:
 # What no case covers -----------------------------------------------------------------------------------------
 
 #: In the order of their gravity.
-GAPS = ("normal", "tie", "transfer", "runs", "strength", "maintenance")
+GAPS = ("normal", "tie", "transfer", "runs", "strength")
 
 
 @dataclass(frozen=True)
@@ -101,8 +101,12 @@ class CaseGap:
 
 def case_gaps(network: Network) -> list[CaseGap]:
     """The gravest kind first. What a maintenance setting gives is no gap in the worst figure: it is not among these."""
-    found = [*_normal(network), *_ties(network), *_transfers(network), *_stand_by(network), *_pinned(network)]
-    return sorted(found, key=lambda g: GAPS.index(g.kind))
+    kept = network.__dict__
+    if "_case_gaps" not in kept:
+        found = [*_normal(network), *_ties(network), *_transfers(network), *_stand_by(network), *_pinned(network)]
+        kept["_case_gaps"] = sorted(found, key=lambda g: GAPS.index(g.kind))
+    gaps: list[CaseGap] = kept["_case_gaps"]
+    return list(gaps)
 
 
 def _normal(network: Network) -> Iterator[CaseGap]:
