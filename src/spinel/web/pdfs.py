@@ -70,7 +70,9 @@ def _faces(own: str) -> str:
     from fontTools.varLib.instancer import instantiateVariableFont
 
     tokens = _at(own) / "css" / "tokens.css"
-    rules = []
+    rules: list[str] = []
+    if not tokens.exists():
+        return ""
     for family, url in _VARIABLE.findall(tokens.read_text()):
         for weight in WEIGHTS:
             made = Path(_folder().name) / f"{family.replace(' ', '-')}-{weight}.ttf"
