@@ -84,6 +84,9 @@ def main(only: list[str], folder: Path) -> None:
                 page.goto(address + path)
                 if name == "risk":
                     page.wait_for_selector("#helps", timeout=120_000)
+                if name == "location":
+                    page.wait_for_selector(".trackline", timeout=120_000)
+                    page.wait_for_selector("#elsewhere .moved", timeout=120_000)
                 if name == "build":
                     page.wait_for_selector("#effect table", timeout=120_000)
                 page.evaluate("document.fonts.ready")
