@@ -68,7 +68,6 @@ case-level-maximum = highest currents only
 case-level-minimum = lowest currents only
 case-level-nominal = nominal only
 case-save = Save
-case-sets = Sets
 case-as-normal = As in normal service
 case-set = Set
 case-label-setting = Set otherwise than in normal service
