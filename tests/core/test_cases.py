@@ -93,13 +93,26 @@ def test_each_state_that_no_case_covers_is_named_and_a_case_of_it_closes_it():
         assert gaps_of(doc) == [], names
 
 
-def test_a_strength_that_every_case_pins_is_named():
+def test_a_case_that_pins_a_strength_or_impedances_covers_nothing():
     pinned = without(impedances="minimum")
-    assert gaps_of(pinned) == [("strength", "U-1")]
+    beside = [("tie", "52-TIE"), ("transfer", "ATS-1"), ("runs", "G-1"), ("runs", "SC-1")]
+    # then the transfer switch stands on neither of its sides
+    every = [("normal", ""), *beside[:2], *beside[1:]]
+    assert gaps_of(pinned) == every
     pinned["cases"][0].pop("impedances")
-    assert gaps_of(pinned) == []
+    assert gaps_of(pinned) == beside
     pinned["cases"][0]["sources"] = {"U-1": {"strength": "minimum"}}
-    assert gaps_of(pinned) == [("strength", "U-1")]
+    assert gaps_of(pinned) == every
+
+
+def test_a_tie_that_is_closed_only_under_maintenance_settings_is_not_covered():
+    """There the energy is lower than with the usual settings, which nobody would have looked at."""
+    doc = document()
+    main = next(e for e in doc["elements"] if e["tag"] == "52-A")
+    main["maintenance_curve"] = main["curve"]
+    for case in doc["cases"][1:3]:
+        case["settings"] = {"52-A": "maintenance"}
+    assert gaps_of(doc) == [("tie", "52-TIE")]
 
 
 def test_a_normal_case_that_runs_something_or_sets_maintenance_is_not_normal_service():

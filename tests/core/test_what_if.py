@@ -17,8 +17,8 @@ from spinel.core.network.now import DeviceNow
 from spinel.core.network.sides import reaches
 from spinel.core.profile import NORTH_AMERICAN
 from spinel.core.study import SiteStudy
-from spinel.core.what_if.along import figures_along
-from spinel.core.what_if.answers import Trials, along, curve_now, energies_at
+from spinel.core.what_if.along import energies_at, figures_along
+from spinel.core.what_if.answers import Trials, along, curve_now
 from spinel.core.what_if.changes import SLIDERS, TrialChange, changed_document, curves_of, read_change
 from spinel.core.what_if.levers import levers
 from spinel.core.what_if.search import SUM, Bounded, proposed
@@ -326,7 +326,7 @@ def test_a_device_that_holds_others_back_is_tried_one_by_one():
     main["curve"] = {**main["curve"], "interlock_delay_s": 0.05}
     main["restrained_by"] = ["F-A1"]
     trials = Trials(doc, NORTH_AMERICAN, 40.0)
-    with pytest.raises(InputError):
+    with pytest.raises(ValueError, match="other devices"):
         trials.base.parts[0].with_settings(feeder["id"], [])
     place = (element_id("SWB-A"), "")
     field = next(f for f in SLIDERS[feeder["curve"]["type"]] if f in feeder["curve"])

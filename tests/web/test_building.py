@@ -232,7 +232,7 @@ def test_cases_are_defined_on_their_page(maren, number):
     assert "the lowest currents" in page(maren.get(f"/network/build/{number}/cases"))
     case_act(maren, number, "remove", "ship")
     shown = page(maren.get(f"/network/build/{number}/cases"))
-    assert case_of(number, "ship") is None and "No case covers SC-1 running" in shown
+    assert case_of(number, "ship") is None and "No case covers" in shown and "SC-1 running Add this case" in shown
     case_act(maren, number, "cover", gap=f"runs {element_id('SC-1')}")
     made = drafting.draft(the_site(), number).document["cases"][-1]
     assert made["sources"] == {"SC-1": {"state": "running"}} and made["name"] == "SC-1 running"
@@ -250,7 +250,7 @@ def test_what_is_no_case_is_refused_beside_its_field_and_nothing_is_changed(mare
         ("set", "gen", {"setting": "positions||ajar|52-A"}, "setting"), ("set", "gen", {"setting": ""}, "setting"),
         ("set", "gen", {"setting": "sources|state|stopped|U-1"}, "setting"),
         ("normal", "gen", {"setting": "positions||open|52-A"}, "setting"),
-        ("cover", "", {"gap": "strength U-1"}, ""), ("cover", "", {"gap": "runs nothing"}, ""), ("melt", "gen", {}, ""),
+        ("cover", "", {"gap": "tie U-1"}, ""), ("cover", "", {"gap": "runs nothing"}, ""), ("melt", "gen", {}, ""),
     ]  # fmt: skip
     for what, case, fields, beside in wrong:
         answer = case_act(maren, number, what, case, **fields)

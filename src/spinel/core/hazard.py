@@ -408,10 +408,9 @@ def _known_case(network: Network, present: Circuit) -> bool:
     """Is the present, as far as currents go, what a case of the document already says, with nothing pinned?"""
     for case in network.cases:
         circuit = in_case(network, case)
-        pinned = case.impedances or any(len(said) > ("state" in said) for said in case.sources.values())
         same = (circuit.closed, circuit.running, circuit.maintenance, circuit.bypass)
         if (
-            not pinned
+            not case.pinned
             and not present.uncertain
             and same == (present.closed, present.running, present.maintenance, present.bypass)
         ):

@@ -24,7 +24,7 @@ from spinel.core.network.document import Network
 from spinel.core.said import Said, Sayable, say
 from spinel.core.study_result import case_of
 from spinel.web import draft_figures, forms
-from spinel.web.drafting import ceiling
+from spinel.web.drafting import ceiling, sides
 from spinel.web.filters import words
 from spinel.web.here import here, published, site
 from spinel.web.session import act
@@ -158,7 +158,7 @@ def change(number: str):
 
     return forms.attempt(
         f"{what}-{case_id}" if case_id else what,
-        lambda: drafting.edit(act(), number, forms.whole("seen"), do, _sides()),
+        lambda: drafting.edit(act(), number, forms.whole("seen"), do, sides()),
         lambda _: url_for("cases.page", number=number, c=then["case"] or None, _anchor=_anchor(then["case"])),
         partial(_page, number),
     )  # fmt: skip
@@ -166,10 +166,6 @@ def change(number: str):
 
 def _anchor(case_id: str) -> str | None:
     return f"case-{case_id}" if case_id else None
-
-
-def _sides() -> dict[str, str]:
-    return {k.removeprefix("chosen."): v for k, v in request.form.items() if k.startswith("chosen.")}
 
 
 def _add(sheet: Sheet, case_id: str) -> tuple[Sayable, str]:

@@ -257,7 +257,7 @@ def _seen() -> int:
     return forms.whole("seen")
 
 
-def _sides() -> dict[str, str]:
+def sides() -> dict[str, str]:
     """Which side stands, of what somebody else changed too."""
     return {k.removeprefix("chosen."): v for k, v in request.form.items() if k.startswith("chosen.")}
 
@@ -269,7 +269,7 @@ def _edited(form: str, number: str, change: Change, select: Callable[[], str]):
         return url_for("drafting.page", number=number, e=select() or None)
 
     def do() -> int:
-        return drafting.edit(act(), number, _seen(), change, _sides())
+        return drafting.edit(act(), number, _seen(), change, sides())
 
     return forms.attempt(form, do, then, partial(_page, number))
 
@@ -511,7 +511,7 @@ def confirm(number: str):
 
     return forms.attempt(
         "confirm",
-        lambda: drafting.edit(act(), number, _seen(), change, _sides()),
+        lambda: drafting.edit(act(), number, _seen(), change, sides()),
         lambda _: url_for("drafting.doubts", number=number),
         partial(_doubts, number),
     )
@@ -560,7 +560,7 @@ def bring_up(number: str):
     conflicts: list[Any] = []
 
     def do() -> None:
-        conflicts[:] = drafting.bring_up(act(), number, _seen(), _sides())
+        conflicts[:] = drafting.bring_up(act(), number, _seen(), sides())
 
     def again(failed: forms.Failed):
         return _differences(number, failed)
@@ -644,7 +644,7 @@ def save_table(number: str):
 
     return forms.attempt(
         "table",
-        lambda: drafting.edit(act(), number, _seen(), change, _sides()),
+        lambda: drafting.edit(act(), number, _seen(), change, sides()),
         lambda _: url_for("drafting.table", number=number, kind=kind),
         partial(_table, number),
     )

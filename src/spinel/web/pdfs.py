@@ -7,9 +7,10 @@ are read once in the process, and kept.
 from __future__ import annotations
 
 import atexit
+import io
 import re
-import tempfile
 import warnings
+from base64 import b64encode
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
@@ -44,7 +45,7 @@ def _read(addresses: tuple[str, ...], own: str) -> tuple[list[Any], Any]:
 
     fonts, fetch = FontConfiguration(), _own_files(own)
     faces = CSS(string=_faces(own), font_config=fonts, url_fetcher=fetch)
-    read = [CSS(string=_text(a), base_url=a, font_config=fonts, url_fetcher=fetch) for a in addresses]
+    read = [CSS(string=_text(a, own), base_url=a, font_config=fonts, url_fetcher=fetch) for a in addresses]
     return [faces, *read], fonts
 
 
@@ -54,8 +55,10 @@ WEIGHTS = (400, 640, 760)
 _VARIABLE = re.compile(r'@font-face\s*\{[^}]*font-family:\s*"([^"]+)"[^}]*url\(([^)]*-wght-[^)]*)\)[^}]*\}')
 
 
-def _text(address: str) -> str:
-    """A style sheet without the fonts that ``_faces`` gives."""
+def _text(address: str, own: str) -> str:
+    """A style sheet of the application's own, without the fonts that ``_faces`` gives."""
+    if not address.startswith(own):
+        raise ValueError(f"not fetched: {address}")
     return _VARIABLE.sub("", _at(address).read_text())
 
 
@@ -75,18 +78,13 @@ def _faces(own: str) -> str:
         return ""
     for family, url in _VARIABLE.findall(tokens.read_text()):
         for weight in WEIGHTS:
-            made = Path(_folder().name) / f"{family.replace(' ', '-')}-{weight}.ttf"
             font = instantiateVariableFont(TTFont(tokens.parent / url), {"wght": weight}, static=True)
-            font.flavor = None
+            font.flavor, made = None, io.BytesIO()
             font.save(made)
-            rules.append(f'@font-face {{ font-family: "{family}"; src: url({made.as_uri()}); font-weight: {weight} }}')
+            held = b64encode(made.getvalue()).decode()
+            data = f"data:font/ttf;base64,{held}"
+            rules.append(f'@font-face {{ font-family: "{family}"; font-weight: {weight}; src: url({data}) }}')
     return "\n".join(rules)
-
-
-@lru_cache(maxsize=1)
-def _folder() -> Any:
-    """Of this process; gone with it."""
-    return tempfile.TemporaryDirectory(prefix="spinel-fonts-")
 
 
 # what is kept goes while the libraries that it leans on are still there
@@ -100,7 +98,7 @@ def _own_files(own: str) -> Any:
         """Styles and fonts from the application's own files, and pictures that a page brings; never the network."""
 
         def fetch(self, url: str, headers: object = None) -> object:
-            if not url.startswith((own, "data:image/", Path(_folder().name).as_uri() + "/")):
+            if not url.startswith((own, "data:image/", "data:font/")):
                 raise ValueError(f"not fetched: {url}")
             return super().fetch(url, headers)
 

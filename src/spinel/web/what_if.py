@@ -44,7 +44,7 @@ def _page(
     found: Answers | None = None,
 ):  # fmt: skip
     return render_template(
-        "study/what_if.html", failed=failed, faults=faults, cases=cases, found=found, asked=_text(cases),
+        "study/what_if.html", failed=failed, faults=faults, rows_of={}, cases=cases, found=found, asked=_text(cases),
         published=published(), most=MOST_CASES, answer=_answer(faults, cases, found),
         query=lambda m, c: urlencode([("touches", m["touches"]), *as_query([TrialChange(**x) for x in c["changes"]])]),
     )  # fmt: skip

@@ -103,13 +103,12 @@ def add(sheet: Sheet, name: str, like: str = "") -> str:
 
 
 def add_for(sheet: Sheet, gap: CaseGap, name: str) -> str:
-    """The case that covers what no case covers. Its id; InputError for a gap that a case of its own does not close."""
+    """The case that covers what no case covers. Its id."""
     made = add(sheet, name)
     case = sheet.of("cases", made)
     for group, said in (
         ("positions", dict(gap.positions)),
         ("sources", {tag: {"state": state} for tag, state in gap.sources}),
-        ("settings", dict.fromkeys(gap.settings, "maintenance")),
     ):
         if said:
             case[group] = said

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -74,19 +74,18 @@ def feeds_in(e: Element, circuit: Circuit) -> bool:
 # What no case covers -----------------------------------------------------------------------------------------
 
 #: In the order of their gravity.
-GAPS = ("normal", "tie", "transfer", "runs", "strength")
+GAPS = ("normal", "tie", "transfer", "runs")
 
 
 @dataclass(frozen=True)
 class CaseGap:
     """A state of the plant that no case of the document is, so that no figure of a study is of it. ``element`` None:
-    it is of the whole site. ``positions``, ``sources``, ``settings``: of a case that would be it."""
+    it is of the whole site. ``positions``, ``sources``: of a case that would be it."""
 
     kind: str
     element: Element | None
     positions: tuple[tuple[str, str], ...] = ()
     sources: tuple[tuple[str, str], ...] = ()
-    settings: tuple[str, ...] = ()
 
     @property
     def says(self) -> Said:
@@ -100,29 +99,32 @@ class CaseGap:
 
 
 def case_gaps(network: Network) -> list[CaseGap]:
-    """The gravest kind first. What a maintenance setting gives is no gap in the worst figure: it is not among these."""
+    """The gravest kind first. A case that pins a strength or impedances, or has a device at its maintenance setting,
+    covers nothing: its state with the whole range and the usual settings may be worse."""
     kept = network.__dict__
     if "_case_gaps" not in kept:
-        found = [*_normal(network), *_ties(network), *_transfers(network), *_stand_by(network), *_pinned(network)]
+        whole = [c for c in network.cases if not c.pinned and not c.settings]
+        found = [*_normal(network, whole), *_ties(network, whole), *_transfers(network, whole),
+                 *_stand_by(network, whole)]  # fmt: skip
         kept["_case_gaps"] = sorted(found, key=lambda g: GAPS.index(g.kind))
     gaps: list[CaseGap] = kept["_case_gaps"]
     return list(gaps)
 
 
-def _normal(network: Network) -> Iterator[CaseGap]:
+def _normal(network: Network, whole: Sequence[Case]) -> Iterator[CaseGap]:
     def is_normal(case: Case) -> bool:
         moved = any(network.by_tag[t].normal_position != p for t, p in case.positions.items())
-        return not moved and not any("state" in said for said in case.sources.values()) and not case.settings
+        return not moved and not case.sources
 
-    if not any(map(is_normal, network.cases)):
+    if not any(map(is_normal, whole)):
         yield CaseGap("normal", None)
 
 
-def _ties(network: Network) -> Iterator[CaseGap]:
+def _ties(network: Network, whole: Sequence[Case]) -> Iterator[CaseGap]:
     """Devices that are open in normal service between two parts of the site that are each fed without them."""
     joints, place = topology(network), network.node_place
     open_ones = [e for e in network.switches if e.kind != "transfer_switch" and e.normal_position == "open"]
-    closed = {tag for c in network.cases for tag, p in c.positions.items() if p == "closed"}
+    closed = {tag for c in whole for tag, p in c.positions.items() if p == "closed"}
     every = np.ones(len(joints.a), dtype=bool)
     for e in open_ones:
         if e.tag in closed:
@@ -136,12 +138,12 @@ def _ties(network: Network) -> Iterator[CaseGap]:
             yield CaseGap("tie", e, ((e.tag, "closed"),))
 
 
-def _transfers(network: Network) -> Iterator[CaseGap]:
+def _transfers(network: Network, whole: Sequence[Case]) -> Iterator[CaseGap]:
     """Transfer switches that never stand on one of their sides, with what stands by at that side running."""
     for e in network.switches:
         if e.kind != "transfer_switch":
             continue
-        stood = {c.positions.get(e.tag, e.normal_position) for c in network.cases}
+        stood = {c.positions.get(e.tag, e.normal_position) for c in whole}
         for position, end in (("normal", e.ends[0]), ("emergency", e.ends[1])):
             if position not in stood:
                 runs = tuple((s.tag, "running") for s in _standing_by(network, e, end))
@@ -166,20 +168,10 @@ def _standing_by(network: Network, switch: Element, end: str) -> list[Element]:
     ]  # fmt: skip
 
 
-def _stand_by(network: Network) -> Iterator[CaseGap]:
+def _stand_by(network: Network, whole: Sequence[Case]) -> Iterator[CaseGap]:
     """What stands by in normal service and never runs."""
     for e in network.may_supply:
         if e.row.supplies and e.row.may_turn and e.normal_state == "stopped":
-            said = [c.sources.get(e.tag, {}).get("state") for c in network.cases]
+            said = [c.sources.get(e.tag, {}).get("state") for c in whole]
             if "running" not in said:
                 yield CaseGap("runs", e, (), ((e.tag, "running"),))
-
-
-def _pinned(network: Network) -> Iterator[CaseGap]:
-    """Supplies whose strength every case pins: nothing looks at what lies beside it."""
-    for e in network.elements:
-        if e.kind != "source":
-            continue
-        pinned = [bool(c.impedances) or "strength" in c.sources.get(e.tag, {}) for c in network.cases]
-        if all(pinned):
-            yield CaseGap("strength", e)

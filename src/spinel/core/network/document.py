@@ -210,6 +210,11 @@ class Case:
     settings: Mapping[str, str] = field(default_factory=dict)
     impedances: str = ""
 
+    @property
+    def pinned(self) -> bool:
+        """Is it looked at with one strength, reactance or set of impedances alone, not over their whole range?"""
+        return bool(self.impedances) or any(len(said) > ("state" in said) for said in self.sources.values())
+
 
 @dataclass(frozen=True)
 class Site:

@@ -13,7 +13,6 @@ from functools import cached_property
 import numpy as np
 
 from spinel.core.curves.shapes import Curve
-from spinel.core.errors import InputError
 from spinel.core.fault.grid import Grid
 from spinel.core.fault.impedance import ceases_s
 from spinel.core.fault.ladder import Ladder
@@ -26,7 +25,6 @@ from spinel.core.protection.bands import Bands
 from spinel.core.protection.believed import Believed, Device, believed
 from spinel.core.protection.duty import Duty, duty_checks
 from spinel.core.protection.opening import Arcing, Opening, Sites
-from spinel.core.said import say
 
 
 class Trusted:
@@ -58,14 +56,18 @@ class Trusted:
 
     def with_settings(self, element_id: str, curves: Sequence[Curve]) -> Trusted:
         """The same situations with one device tried at several settings at once: places say at which (Sites.setting).
-        InputError for a device that holds others back, whose setting moves more than its own times; a case in which it
-        stands at its maintenance setting keeps that."""
-        e = self.network.get(element_id)
-        if any(e.tag in other.restrained_by for other in self.network.elements):
-            raise InputError("element", e.tag, say("what-if-no-such-setting", tag=e.tag))
+        Not for a device that holds others back, whose setting moves more than its own times; a case in which it stands
+        at its maintenance setting keeps that."""
+        if self.holds_back(element_id):
+            raise ValueError("its settings move other devices too")
         other = self.with_curves({})
         other._settings = (element_id, tuple(curves))
         return other
+
+    def holds_back(self, element_id: str) -> bool:
+        """Does any other device wait for this one, by a zone interlock?"""
+        tag = self.network.get(element_id).tag
+        return any(tag in e.restrained_by for e in self.network.elements)
 
     def _curve_of(self, e: Element, maintained: bool) -> Curve | None:
         return e.maintenance_curve if maintained else self._curves.get(e.id) or e.curve

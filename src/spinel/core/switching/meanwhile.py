@@ -15,7 +15,7 @@ from typing import Any
 from spinel.core.hazard import Study
 from spinel.core.isolation.able import Figures, figures
 from spinel.core.network.circuit import Circuit, at_present, in_case
-from spinel.core.network.document import Case, Element, Network
+from spinel.core.network.document import Element, Network
 from spinel.core.network.field import Field
 from spinel.core.network.kinds import FEEDS
 from spinel.core.ppe.by_energy import kit
@@ -205,12 +205,8 @@ def _both(circuit: Circuit) -> list[Circuit]:
 def _known(order: Order) -> list[Circuit]:
     """States that the figures of the study are worst over."""
     study, network = order.study, order.network
-    cases = [in_case(network, c) for c in network.cases if not _pinned(c)]
+    cases = [in_case(network, c) for c in network.cases if not (c.pinned or c.settings)]
     return [*cases, *(_both(study.present) if study.present is not None else ())]
-
-
-def _pinned(case: Case) -> bool:
-    return bool(case.impedances or case.settings or any(len(s) > ("state" in s) for s in case.sources.values()))
 
 
 def _feeding(network: Network, circuit: Circuit, e: Element) -> _Around:

@@ -1,4 +1,5 @@
-"""A place along a setting of one device: all its settings followed together, several times quicker than one by one."""
+"""Figures of a place without their working, several times quicker than a hazard: of many places, and of one along a
+setting of a device, all its settings followed together."""
 
 from __future__ import annotations
 
@@ -19,7 +20,7 @@ from spinel.core.what_if.trial_figure import TrialFigure
 
 
 @dataclass(frozen=True)
-class _Side:
+class SideAsked:
     """A way of reaching the piece, with where an arc can be then; none without a working distance."""
 
     places: tuple[Place, ...]
@@ -40,22 +41,34 @@ class _WorstOfSide:
 def figures_along(
     study: Study, element_id: str, touches: str, device_id: str, curves: Sequence[Curve]
 ) -> list[TrialFigure]:
-    """The figures of ``Trials.at`` with the device set to each of the curves. InputError for a device whose settings
-    cannot be tried together."""
+    """The figures of ``Trials.at`` with the device set to each of the curves; not for one that holds others back
+    (Trusted.with_settings)."""
     trusted = study.parts[0].with_settings(device_id, curves)
-    sides = _sides(study, element_id, touches)
+    sides = sides_of(study, element_id, touches)
     every = list(dict.fromkeys(p for s in sides for p in s.places))
     number = {p: i for i, p in enumerate(every)}
     setting = np.repeat(np.arange(len(curves)), len(every))
     figures = Figures(study.network, trusted, study.profile.clearing_cap_s, every * len(curves), setting)
-    found = []
-    for n in range(len(curves)):
-        each = [_of_side(figures, s, [n * len(every) + number[p] for p in s.places]) for s in sides]
-        found.append(_merged(study, figures, each))
-    return found
+    return [
+        _merged(study, figures, [_of_side(figures, s, [n * len(every) + number[p] for p in s.places]) for s in sides])
+        for n in range(len(curves))
+    ]
 
 
-def _sides(study: Study, element_id: str, touches: str) -> list[_Side]:
+def energies_at(study: Study, places: Sequence[tuple[str, str]]) -> list[float | None]:
+    """The worst energies of some places, cal/cm², computed together; None where one has no figure. The figures of
+    ``Study.hazard`` without their working."""
+    each = [sides_of(study, *place) for place in places]
+    every = list(dict.fromkeys(p for sides in each for s in sides for p in s.places))
+    number = {p: i for i, p in enumerate(every)}
+    figures = study.figures(every, study.parts[0])
+    return [
+        _merged(study, figures, [_of_side(figures, s, [number[p] for p in s.places]) for s in sides]).energy_cal_cm2
+        for sides in each
+    ]
+
+
+def sides_of(study: Study, element_id: str, touches: str) -> list[SideAsked]:
     """As ``Study.hazard`` takes them: a side below the threshold of a hazard is no reason to lack a figure."""
     network, threshold = study.network, study.profile.threshold
     element = network.get(element_id)
@@ -65,12 +78,12 @@ def _sides(study: Study, element_id: str, touches: str) -> list[_Side]:
         nodes = arc_nodes(network, out, threshold)
         distance = standard_distance(network, nodes)
         places = tuple(Place(n.id, out.doubted, distance) for n in nodes) if distance is not None else ()
-        found.append(_Side(places, distance is None))
+        found.append(SideAsked(places, distance is None))
         high.append(any(v >= threshold.lowest_v for v, _ in exposed_voltages(network, element, option, out)))
     return [s for s, h in zip(found, high, strict=True) if h] or found
 
 
-def _of_side(figures: Figures, side: _Side, which: list[int]) -> _WorstOfSide:
+def _of_side(figures: Figures, side: SideAsked, which: list[int]) -> _WorstOfSide:
     if side.no_distance:
         return _WorstOfSide(no_figure=say("hazard-no-working-distance-is-recorded-for-its"))
     if why := figures.why_not(which):

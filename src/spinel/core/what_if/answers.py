@@ -13,13 +13,11 @@ from typing import Any
 import numpy as np
 
 from spinel.core.arcflash import ieee1584_2018 as ieee
-from spinel.core.arcflash.places import Place
 from spinel.core.curves.files import read_curve
 from spinel.core.curves.shapes import Curve
 from spinel.core.errors import InputError
-from spinel.core.hazard import Hazard, Study, arc_nodes, standard_distance
+from spinel.core.hazard import Hazard, Study
 from spinel.core.network.check import accept
-from spinel.core.network.sides import exposed, reaches, read_reach
 from spinel.core.ppe.by_energy import kit
 from spinel.core.profile import Profile
 from spinel.core.protection.selectivity import (
@@ -35,7 +33,7 @@ from spinel.core.quantities import CAL_PER_J, WORKING_DISTANCE_MM
 from spinel.core.said import say
 from spinel.core.study import SiteStudy
 from spinel.core.study_compare import MovedFigure, moved
-from spinel.core.what_if.along import figures_along
+from spinel.core.what_if.along import energies_at, figures_along, sides_of
 from spinel.core.what_if.changes import SECONDS, TrialChange, changed_document, curves_of
 from spinel.core.what_if.trial_figure import TrialFigure
 
@@ -96,7 +94,7 @@ class Trials:
         hazard = study.hazard(element_id, touches, distance_mm)
         if hazard.no_figure or hazard.energy is None:
             return figure_of(hazard)
-        places = places_of(study, element_id, touches)
+        places = list(dict.fromkeys(p for s in sides_of(study, element_id, touches) for p in s.places))
         figures, which = study.site.find(places)
         best = (0.0, 0.0)
         for i in which:
@@ -191,45 +189,10 @@ class Trials:
         settings: Sequence[tuple[float, Curve]],
     ) -> list[TrialFigure]:  # fmt: skip
         study = self.study(others)
-        try:
+        if not study.parts[0].holds_back(device_id):
             return figures_along(study, element_id, touches, device_id, [c for _, c in settings])
-        except InputError:
-            # it holds others back, which its setting moves too: one by one
-            curves = curves_of(self.document, others)
-            base = self.base if curves is not None else study
-            return [
-                figure_of(base.with_curves({**(curves or {}), device_id: c}).hazard(element_id, touches))
-                for _, c in settings
-            ]
-
-
-def places_of(study: Study, element_id: str, touches: str) -> list[Place]:
-    """Where an arc can be at a place, at its standard working distance."""
-    element = study.network.get(element_id)
-    found: dict[Place, None] = {}
-    for option in reaches(element) if touches == "" else (read_reach(element, touches),):
-        out = exposed(study.network, element, option)
-        nodes = arc_nodes(study.network, out, study.profile.threshold)
-        distance = standard_distance(study.network, nodes)
-        found |= {Place(n.id, out.doubted, distance): None for n in nodes if distance is not None}
-    return list(found)
-
-
-def energies_at(study: Study, places: Sequence[tuple[str, str]]) -> list[float | None]:
-    """The worst energies of some places, cal/cm², computed together; None where one has no figure. The figures of
-    ``Study.hazard`` without their working."""
-    each = [places_of(study, *place) for place in places]
-    numbers: dict[Place, int] = {}
-    for some in each:
-        for place in some:
-            numbers.setdefault(place, len(numbers))
-    figures = study.figures(list(numbers), study.parts[0])
-    found: list[float | None] = []
-    for some in each:
-        which = [numbers[p] for p in some]
-        worst = figures.worst(which, figures.energy_j_cm2) if which and not figures.why_not(which) else []
-        found.append(worst[0].value * CAL_PER_J if worst else None)
-    return found
+        # its setting moves others' times too: one by one
+        return [figure_of(study.with_curves({device_id: c}).hazard(element_id, touches)) for _, c in settings]
 
 
 def along(now: float) -> list[float]:

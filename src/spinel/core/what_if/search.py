@@ -11,7 +11,8 @@ from scipy.optimize import Bounds, direct
 
 from spinel.core.errors import InputError
 from spinel.core.said import say
-from spinel.core.what_if.answers import Trials, energies_at
+from spinel.core.what_if.along import energies_at
+from spinel.core.what_if.answers import Trials
 from spinel.core.what_if.changes import TrialChange
 
 #: So many settings at once at most, and so many studies for them.

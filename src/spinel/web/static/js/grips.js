@@ -4,7 +4,7 @@ const AGAIN_MS = 400;
 
 export function grips() {
   return {
-    held: false, what: "", value: "", energy: "", who: "", lost: "",
+    held: false, failed: false, what: "", value: "", energy: "", who: "", lost: "",
     init() {
       this.known = new Map();
       this.plot = this.$root.querySelector("svg.grips");
@@ -25,17 +25,20 @@ export function grips() {
       return this.known.get(grip);
     },
     async ask(grip) {
-      for (;;) {
-        const answer = await fetch(grip.dataset.ask, { headers: { Accept: "application/json" } });
-        if (answer.status === 202) {
+      try {
+        for (;;) {
+          const answer = await fetch(grip.dataset.ask, { headers: { Accept: "application/json" } });
+          if (answer.status !== 202) {
+            grip.points = (await answer.json()).points;
+            return grip.points;
+          }
           await new Promise((done) => { setTimeout(done, AGAIN_MS); });
-        } else if (answer.ok) {
-          grip.points = (await answer.json()).points;
-          return grip.points;
-        } else {
-          this.known.delete(grip);
-          return null;
         }
+      } catch {
+        // no connection, or signed out: asked again when it is next taken hold of
+        this.known.delete(grip);
+        this.failed = true;
+        return null;
       }
     },
     take(grip, event) {
@@ -48,6 +51,7 @@ export function grips() {
     },
     says(grip) {
       this.held = true;
+      this.failed = false;
       this.what = grip.getAttribute("aria-label");
       if (!grip.points) { this.value = "…"; this.energy = "–"; this.who = this.$root.dataset.coming; this.lost = ""; }
     },
@@ -90,7 +94,7 @@ export function grips() {
     letGo(grip) {
       this.holds = null;
       this.last = null;
-      if (!grip.at) { return; }
+      if (!grip.at) { this.putBack(grip); return; }
       const { page, change } = grip.dataset;
       window.location.assign(`${page}&c=${encodeURIComponent(change + grip.at.value)}`);
     },

@@ -5,7 +5,7 @@ case-answer = [b]{ $count ->
     [one] One case
    *[other] { $count } cases
  }.[/] { $gaps ->
-    [0] Every figure is the worst of all of them, and of the field as it stands.
+    [0] Figures of a study are the worst of all of them; a card and a permit look at the field as it stands besides.
     [one] [late]One state that can be is none of them[/]: no figure of a study is of it.
    *[other] [late]{ $gaps } states that can be are none of them[/]: no figure of a study is of those.
  }
@@ -20,8 +20,6 @@ case-gap-normal = The site in normal service
 case-gap-tie = { $tag } closed, with both its sides fed: the currents of both add up
 case-gap-transfer = { $tag } on its other side
 case-gap-runs = { $tag } running
-case-gap-strength = { $tag } between its weakest and its strongest: every case pins it
-case-gap-strength-remedy = Let one case leave the strength of the supply and the impedances open.
 case-name-normal = normal service
 case-name-tie = { $tag } closed
 case-name-transfer = { $tag } on { $position }
@@ -58,6 +56,7 @@ case-worst = { $count ->
     [one] The worst case at one place.
    *[other] The worst case at { $count } places.
  }
+case-worst-by = By { $number }.
 case-worst-waits = Where it is the worst is being computed.
 case-worst-unknown = Where it is the worst the next study of this network tells.
 case-change = Change this case

@@ -181,6 +181,7 @@ study-what-if = What if
 study-energy-at = Energy at { N($distance_mm) } mm
 study-was = { ENERGY($energy) } as it is
 study-grips = Settings of { $tag } to drag
+study-grips-failed = No answer came from the server. What is drawn is as it was before.
 study-grips-how = Drag the curve of { $tag } by its grips, or step one with the arrow keys; let go, or press Enter, to try it.
 study-track-coming = The setting’s whole range is computed …
 study-track-none = No setting of a device moves this place.

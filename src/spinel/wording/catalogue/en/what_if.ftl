@@ -37,6 +37,7 @@ what-if-head-rises = Places that rise
 what-if-head-falls = Places that fall
 what-if-head-order = Pairs out of order
 what-if-as-published = As published
+what-if-of = Incident energy by IEEE 1584-2018, of revision { $number } as published: the worst over all its cases, strengths of supply, and full and reduced arcing current, each place at its own working distance. The field as it stands may be worse.
 what-if-as-workbook = With the answers, as XLSX
 what-if-where = Where
 what-if-trial-as-table = As a table, XLSX
