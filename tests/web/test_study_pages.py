@@ -467,3 +467,28 @@ def test_under_a_maintenance_setting_the_grips_are_those_of_that_setting(open_db
     for point in track[::8]:
         again = alone.at(*place, (TrialChange("setting", element_id("52-A"), "short_delay_s", point.value),))
         assert point.figure.energy_cal_cm2 == pytest.approx(again.energy_cal_cm2, rel=1e-9)
+
+
+PAPERS = (
+    "/study/S-0001/report.pdf",
+    "/permits/EWP-0004.pdf",
+    "/jobs/J-0017.pdf",
+    "/switching/SP-0003.pdf",
+    "/network/one-line.pdf",
+)
+
+
+@pytest.mark.parametrize("path", PAPERS)
+def test_a_drawing_for_the_printer_brings_its_styles(app, sign_in, path):
+    """The printer gives a drawing only the styles that stand in it: without them every area is black."""
+    handed = []
+    app.extensions["heavy"].make = lambda kind, key, work, page, *more, **rest: handed.append(page) or b"%PDF"
+    assert sign_in("edda").get(path).status_code == 200
+    drawings = [
+        d for d in re.findall(r"<svg(.*?)</svg>", handed[0], re.S) if re.search(r"<(path|rect|circle)[^>]*class=", d)
+    ]
+    # what has lines of its own needs none
+    drawings = [d for d in drawings if re.search(r"<(?:path|rect|circle)(?![^>]*(?:fill|stroke)=)[^>]*class=", d)]
+    bare = [d[:120] for d in drawings if "<style>" not in d and not re.search('class="(defs|segno)"', d)]
+    assert bare == []
+    assert all("var(--" not in d for d in drawings)

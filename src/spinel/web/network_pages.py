@@ -130,10 +130,11 @@ def drawing_asked() -> OneLine:
     return found
 
 
-@lru_cache(maxsize=1)
-def printed_styles() -> str:
-    """The same for a printed sheet, whose renderer knows no variables."""
-    text = _css(*DRAWN)
+@lru_cache(maxsize=4)
+def printed_styles(*names: str) -> str:
+    """Styles of a drawing (``names``: of these sheets, none: of the one-line) for a printed sheet, whose renderer knows
+    no variables and gives a drawing only the styles that it brings."""
+    text = _css(*(names or DRAWN))
     root = re.search(r":root\s*{(.*?)}", (_STATIC / "css" / "tokens.css").read_text(), re.S)
     values = dict(re.findall(r"--([\w-]+):\s*([^;]+);", root[1])) if root else {}
     text = re.sub(r"@media[^{]*{(?:[^{}]*{[^{}]*})*[^{}]*}", "", text)

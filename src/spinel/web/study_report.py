@@ -113,7 +113,8 @@ def _content(chosen: StudyAsked) -> dict[str, Any]:
         "cases": [(c.name, joined(*means(network, c), between=" ")) for c in network.cases]
         if of_now else [(c, "") for c in result.cases],
         "leaves": sheets(network_pages.drawing_asked(), False) if of_now else [], "of_now": of_now,
-        "styles": network_pages.printed_styles(), "drawn_sheets": network_pages.DRAWN,
+        "styles": network_pages.printed_styles(),
+        "ranked_styles": network_pages.printed_styles("network", "study"), "drawn_sheets": network_pages.DRAWN,
         "engineer": here().settings[study_runs.ENGINEER_RULE], "code": code_of(back), "address": live_record(back),
         "count": count, "head": head, "back": back, "pdf": url_for("study_report.pdf", number=chosen.number),
         "book": url_for("study_report.book", number=chosen.number),
