@@ -479,10 +479,11 @@ PAPERS = (
 
 
 @pytest.mark.parametrize("path", PAPERS)
-def test_a_drawing_for_the_printer_brings_its_styles(app, sign_in, path):
+def test_a_drawing_for_the_printer_brings_its_styles(app, sign_in, monkeypatch, path):
     """The printer gives a drawing only the styles that stand in it: without them every area is black."""
     handed = []
-    app.extensions["heavy"].make = lambda kind, key, work, page, *more, **rest: handed.append(page) or b"%PDF"
+    taken = lambda kind, key, work, page, *more, **rest: handed.append(page) or b"%PDF"  # noqa: E731
+    monkeypatch.setattr(app.extensions["heavy"], "make", taken)
     assert sign_in("edda").get(path).status_code == 200
     drawings = [
         d for d in re.findall(r"<svg(.*?)</svg>", handed[0], re.S) if re.search(r"<(path|rect|circle)[^>]*class=", d)

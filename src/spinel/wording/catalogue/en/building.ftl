@@ -164,6 +164,7 @@ draft-paste-heads = heads of these: { LIST($options) }
 draft-paste-tag = the tag of a piece of this kind
 draft-behind-why = Another revision was published since this draft was begun. What it changed is put in first, so that publishing undoes nothing unseen.
 draft-bring-up = Bring it up to what is published
+draft-is-case-so = The case “{ $name }”: does this change of it hold for the plant as it is built now?
 draft-is-it-so = is so on site?
 draft-is-it-so-cap = What is so already cannot wait: it would keep a { -permit } alive on a figure that is false. What is not built may.
 draft-all-so = All of it is so
