@@ -117,7 +117,7 @@ def study_figures() -> dict[str, tuple[float, str]]:
     from spinel.actions.acting import Act
     from spinel.core.what_if.answers import Trials
     from spinel.core.what_if.changes import TrialChange
-    from spinel.web.label_drawing import STOCKS, LabelLook, label_html
+    from spinel.web.label_drawing import STOCKS, LabelLook, label_drawing
     from spinel.web.label_sheet import as_sheet
     from spinel.web.pdfs import as_pdf
 
@@ -171,8 +171,8 @@ def study_figures() -> dict[str, tuple[float, str]]:
             look = LabelLook(STOCKS["6x4"], "", True)
 
             def sheet() -> object:
-                drawn = [str(label_html(says[i % len(says)], look, f"http://x/network/tag/{i}")) for i in range(100)]
-                return as_sheet(lambda stage: None, drawn, 152.4, 101.6, "each", str(app.static_folder))
+                drawn = [label_drawing(says[i % len(says)], look, f"http://x/network/tag/{i}") for i in range(100)]
+                return as_sheet(lambda stage: None, drawn, "each", str(app.static_folder))
 
             sheet()
             start = time.perf_counter()

@@ -19,7 +19,7 @@ MAY = {
     "wording": STANDARD - {"sqlite3"} | {"fluent", "spinel.core", "spinel.wording"},
     "actions": STANDARD | {"werkzeug", "pyotp", "zxcvbn", "PIL", "cryptography", "openpyxl", "spinel.core", "spinel.store", "spinel.actions"},
     "web": STANDARD - {"sqlite3"} | {"flask", "flask_wtf", "flask_login", "flask_compress", "werkzeug",
-            "jinja2", "markupsafe", "segno", "icalendar", "pythonjsonlogger", "weasyprint", "fontTools", "spinel.core", "spinel.wording", "spinel.actions", "spinel.web", "spinel.demo.people"},
+            "jinja2", "markupsafe", "segno", "icalendar", "pythonjsonlogger", "weasyprint", "reportlab", "fontTools", "spinel.core", "spinel.wording", "spinel.actions", "spinel.web", "spinel.demo.people"},
     "commands": STANDARD - {"sqlite3"} | {"click", "distributed", "spinel.core", "spinel.actions", "spinel.demo", "spinel.commands",
                  "spinel.wording"},
     "demo": STANDARD - {"sqlite3"} | {"spinel.core", "spinel.actions", "spinel.demo"},

@@ -79,6 +79,29 @@ def test_a_revision_makes_it_wrong_by_so_much_and_the_worst_stands_first():
     assert one(number).kind in ("too_much", "other")
 
 
+def test_no_paper_is_made_of_a_label_that_is_wrong_of_others_or_taken_off():
+    number, told = printed("T2"), {"energy_cal_cm2": 1.0, "working_distance_mm": 455.0, "voltage_v": 480.0}
+    off = printed("P-31")
+    labels.take_off(act("nils"), off, 1, "Spoilt")
+    foreign = labels.found(act("nils"), element_id("MC1"), "", told, "Its door", b"")
+    assert [x.number for x in labels.for_paper(the_site(), [number, number], AT)] == [number]
+    for bad in ([off], [foreign], [number, off]):
+        with pytest.raises(Refusal):
+            labels.for_paper(the_site(), bad, AT)
+    with pytest.raises(NotFound):
+        labels.for_paper(the_site(), ["L-9999"], AT)
+    with pytest.raises(InputError):
+        labels.for_paper(the_site(), [f"L-{i:04}" for i in range(labels.MOST_AT_ONCE + 1)], AT)
+    published(lambda t: t["52-T2"]["curve"].update(dial=1.75))
+    with pytest.raises(Refusal):
+        labels.for_paper(the_site(), [number], AT)
+    published(lambda t: t["52-T2"]["curve"].update(dial=0.8))
+    with pytest.raises(Refusal):
+        labels.for_paper(the_site(), [number], AT), "of a revision that is no more, though it says too much"
+    published(lambda t: t["MC1"].update(name="As it was but for this"))
+    assert labels.for_paper(the_site(), [number], AT)[0].holds, "as the network was when it was printed"
+
+
 def test_no_label_is_put_up_that_is_wrong_already_nor_beside_another():
     number = printed()
     published(

@@ -85,6 +85,18 @@ def test_the_signal_word_is_by_the_sites_rule(study):
     assert [made(study, "MC1", r).signal for r in ("ceiling", "always", "never")] == ["warning", "danger", "warning"]
 
 
+def test_above_the_ceiling_it_forbids_whatever_the_signal_word_is(study):
+    """NFPA 70E forbids nothing at 40 cal/cm²; the ceiling is the site's own (common practice, without source)."""
+    for rule in ("ceiling", "always", "never"):
+        assert made(study, "52-B", rule).forbidden and not made(study, "MC1", rule).forbidden
+    # one printed before that was told apart forbade by its signal word: it asked for equipment where nobody may work
+    old, now = replace(NOW, energy_cal_cm2=60.0), replace(NOW, energy_cal_cm2=60.0, forbids=True)
+    assert held(old, now).state == "forbids" and held(now, now).state == "true"
+    assert held(replace(old, signal="danger"), replace(now, signal="danger")).state == "true"
+    assert held(replace(NOW, forbids=True), replace(NOW, forbids=False)).state == "other"
+    assert held(replace(old, revision=0), now).state == "true", "what a foreign label says in words nobody read"
+
+
 def test_what_is_below_the_threshold_needs_none(study):
     with pytest.raises(Refusal):
         made(study, "CTL-1")

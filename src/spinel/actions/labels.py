@@ -86,6 +86,12 @@ class LabelSeen:
     def wrong(self) -> bool:
         return self.kind != "true"
 
+    @property
+    def holds(self) -> bool:
+        """Is it ours, not taken off, and are its figures right as the network stands?"""
+        ours = self.origin == "printed" and self.state != REMOVED
+        return ours and self.verdict is not None and not self.verdict.wrong
+
 
 #: What is wrong with what hangs, the worst first.
 KINDS = ("forbids", "too_little", "missing", "unknown", "gone", "other", "too_much", "review", "true")
@@ -285,6 +291,20 @@ def listed(site: Site, at: str) -> list[LabelSeen]:
 def one(site: Site, number: str, at: str) -> LabelSeen:
     row = _row(number)
     return _view(site.as_it_is(), row, store.events().get(row.id, []), at)
+
+
+@on_site
+def for_paper(site: Site, numbers: Sequence[str], at: str) -> list[LabelSeen]:
+    """Labels to be drawn on paper, each once. Refusal for one of others, one taken off, and one whose figures are wrong
+    by now: a fresh print of it would hang where the old one was found out."""
+    if len(set(numbers)) > MOST_AT_ONCE:
+        raise InputError("numbers", len(set(numbers)), say("label-so-many", most=MOST_AT_ONCE))
+    here = site.as_it_is()
+    each = [_view(here, _row(n), [], at) for n in dict.fromkeys(numbers)]
+    for seen in each:
+        if not seen.holds:
+            raise Refusal(say("label-life"), say("label-not-on-paper", number=seen.number), say("label-print-anew"))
+    return each
 
 
 @on_site

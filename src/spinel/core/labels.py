@@ -44,7 +44,8 @@ FOUND_CATEGORY = Quantity("category", "", 0, 4)
 @dataclass(frozen=True, kw_only=True)
 class LabelSays:
     """``energy_cal_cm2`` with ``working_distance_mm``, or ``category``, or neither: then ``no_figure`` tells why, and
-    the label forbids. Rounded up as printed. ``glove``: class, or why nobody may come near."""
+    the label forbids. Rounded up as printed. ``glove``: class, or why nobody may come near. ``forbids``: all live
+    work, whatever the signal word is by the site's rule; None on labels that do not tell."""
 
     tag: str
     name: str
@@ -64,6 +65,13 @@ class LabelSays:
     revision: int
     day: str
     category: int | None = None
+    forbids: bool | None = None
+
+    @property
+    def forbidden(self) -> bool:
+        """Does it forbid all live work? One of before it was told apart did so by its signal word."""
+        told = self.forbids
+        return bool(self.no_figure) or (self.signal == DANGER if told is None else told)
 
     @property
     def data(self) -> dict[str, Any]:
@@ -90,6 +98,7 @@ def label_of(
         boundary_mm=_up(boundary, _BOUNDARY_STEP_MM) if known else None,
         limited_mm=hazard.approach.limited_fixed_mm, restricted_mm=hazard.approach.restricted_mm, glove=glove,
         no_figure="" if known else hazard.no_figure, method=METHOD, revision=revision, day=day,
+        forbids=forbids,
     )  # fmt: skip
 
 
@@ -168,6 +177,8 @@ def verdict(says: LabelSays, now: LabelSays, clothing: Clothing, ceiling_cal_cm2
         if now.working_distance_mm is not None and (says.working_distance_mm or 0.0) > now.working_distance_mm:
             worse("too_little", say("label-stands-further-back", said=says.working_distance_mm or 0.0,
                                     now=now.working_distance_mm))  # fmt: skip
+    if says.revision and now.forbidden and not says.forbidden:
+        worse("forbids", say("label-does-not-forbid"))
     for name in ("boundary_mm", "limited_mm", "restricted_mm"):
         _distance(name, getattr(says, name), getattr(now, name), worse, foreign=not says.revision)
     if says.voltage_v is None or now.voltage_v is None or abs(says.voltage_v - now.voltage_v) > 0.5:
@@ -185,6 +196,8 @@ def _otherwise(says: LabelSays, now: LabelSays) -> Iterator[Sayable]:
         yield say("label-other-gloves")
     if says.signal != now.signal:
         yield say("label-other-signal", said=says.signal, now=now.signal)
+    if says.forbids and not now.forbidden:
+        yield say("label-forbids-needlessly")
     if says.method != now.method:
         yield say("label-other-method", said=says.method, now=now.method)
     if (says.tag, says.location) != (now.tag, now.location):

@@ -9,6 +9,7 @@ from __future__ import annotations
 import io
 import math
 from dataclasses import dataclass
+from textwrap import wrap
 
 import segno
 from markupsafe import Markup, escape
@@ -25,8 +26,9 @@ ORANGE, RED, YELLOW, BLACK, WHITE = "#FF7900", "#C8102E", "#FFD100", "#000000", 
 #: heights (common practice, from memory).
 LEAST_LETTER_MM, READ_AT = 1.6, 150
 TEXT, TAG = "Spinel Text, sans-serif", "Spinel Tag, monospace"
-#: A letter is about so wide, in its size.
-WIDE = 0.54
+#: A letter is about so wide, and a capital so high, in its size. Letters of the least height are so large, mm.
+WIDE, _CAPITAL = 0.54, 0.72
+_LEAST = LEAST_LETTER_MM / _CAPITAL
 
 
 @dataclass(frozen=True)
@@ -53,24 +55,31 @@ class LabelLook:
     feet_first: bool
 
 
-def letter_mm(look: LabelLook) -> float:
-    """Height of the smallest letters on a label, mm."""
-    return _unit(look) * 2.5 * 0.72
+def letter_mm(drawn: SignDrawing) -> float:
+    """Height of the smallest letters on a label, mm: of those that were squeezed into their room too."""
+    return min(t.size for t in drawn.texts) * _CAPITAL
 
 
-def too_small(look: LabelLook) -> bool:
-    return letter_mm(look) < LEAST_LETTER_MM
+def too_small(drawn: SignDrawing) -> bool:
+    return letter_mm(drawn) < LEAST_LETTER_MM - 1e-9
 
 
-def _unit(look: LabelLook) -> float:
-    """The drawing is made on a sheet of 152.4 by 101.6 units; two languages need more room."""
-    fit = min(look.stock.width_mm / 152.4, look.stock.height_mm / 101.6)
-    return fit * (0.86 if look.language else 1.0)
+#: A point, mm from the upper left corner of the label.
+Point = tuple[float, float]
+
+
+@dataclass(frozen=True)
+class SignShape:
+    """A filled outline. ``line``: width of its edge in black, mm, 0 for none."""
+
+    points: tuple[Point, ...]
+    fill: str
+    line: float
 
 
 @dataclass(frozen=True, kw_only=True)
 class SignText:
-    """``x``, ``y``: where its line begins (``anchor`` start, middle) or ends, mm; ``size``: mm."""
+    """``x``, ``y``: where its line begins or ends (``at_end``), mm; ``size``: mm."""
 
     x: float
     y: float
@@ -79,85 +88,97 @@ class SignText:
     bold: bool
     fill: str
     face: str
-    anchor: str
+    at_end: bool
+
+
+@dataclass(frozen=True)
+class SignCode:
+    """The code that opens the live card: a square of ``size`` mm."""
+
+    address: str
+    x: float
+    y: float
+    size: float
+
+
+@dataclass(frozen=True)
+class SignDrawing:
+    """What stands on a label of ``width`` by ``height`` mm, the first of it lowest."""
+
+    title: str
+    width: float
+    height: float
+    shapes: tuple[SignShape, ...]
+    texts: tuple[SignText, ...]
+    code: SignCode
+
+    @property
+    def told(self) -> str:
+        """All that it says."""
+        return "\n".join(t.told for t in self.texts)
 
 
 class _Draw:
     def __init__(self, unit: float):
-        self.u, self.parts, self.texts = unit, list[str](), list[SignText]()
-        self.code: tuple[str, float, float, float] = ("", 0.0, 0.0, 1.0)
+        self.u, self.shapes, self.texts = unit, list[SignShape](), list[SignText]()
 
     def rect(self, x: float, y: float, w: float, h: float, fill: str, line: float = 0) -> None:
-        edge = f' stroke="{BLACK}" stroke-width="{line * self.u:.2f}"' if line else ""
-        self.parts.append(
-            f'<rect x="{x:.2f}" y="{y:.2f}" width="{w:.2f}" height="{h:.2f}" fill="{fill}"{edge}/>'
-        )  # fmt: skip
+        self.shape(((x, y), (x + w, y), (x + w, y + h), (x, y + h)), fill, line)
 
-    def path(self, d: str, fill: str, line: float = 0) -> None:
-        edge = f' stroke="{BLACK}" stroke-width="{line * self.u:.2f}" stroke-linejoin="round"' if line else ""
-        self.parts.append(f'<path d="{d}" fill="{fill}"{edge}/>')
+    def shape(self, points: tuple[Point, ...], fill: str, line: float = 0) -> None:
+        self.shapes.append(SignShape(points, fill, line * self.u))
 
     def text(
         self, x: float, y: float, size: float, told: str, *, bold: bool = False, fill: str = BLACK, face: str = TEXT,
-        room: float = 0.0, anchor: str = "start",
+        room: float = 0.0, at_end: bool = False,
     ) -> None:  # fmt: skip
-        """``size`` in units. Squeezed where its room, mm, is less than it needs, never cut."""
-        mm = size * self.u
+        """``size`` in units, but never planned below the least. Squeezed where its room, mm, is less than it needs,
+        never cut."""
+        mm = max(size * self.u, _LEAST)
         needed = len(told) * mm * WIDE
         if room and needed > room:
             mm *= max(room / needed, 0.55)
-        self.texts.append(SignText(x=x, y=y, size=mm, told=told, bold=bold, fill=fill, face=face, anchor=anchor))
+        self.texts.append(SignText(x=x, y=y, size=mm, told=told, bold=bold, fill=fill, face=face, at_end=at_end))
 
 
-def label_shapes(says: LabelSays, look: LabelLook, address: str, number: str = "") -> Markup:
-    """The label as SVG, as wide and high as its stock."""
-    d, w, h = _drawn(says, look, address, number), look.stock.width_mm, look.stock.height_mm
-    texts = (
-        f'<text x="{t.x:.2f}" y="{t.y:.2f}" font-family="{t.face}" font-size="{t.size:.2f}" '
-        f'font-weight="{700 if t.bold else 400}" fill="{t.fill}" text-anchor="{t.anchor}">{escape(t.told)}</text>'
-        for t in d.texts
-    )
-    return Markup(_svg(says, w, h, [*d.parts, _code_path(*d.code), *texts]))
-
-
-#: Where the baseline of the label's letters lies in a line as high as they are.
-_BASELINE = 0.83
-
-
-def label_html(says: LabelSays, look: LabelLook, address: str, number: str = "") -> Markup:
-    """The same for a printer of pages, which sets a line of text far quicker than letters of a drawing."""
-    d, w, h = _drawn(says, look, address, number), look.stock.width_mm, look.stock.height_mm
-    texts = []
-    for t in d.texts:
-        # its width is told, so that nobody measures it: beyond it a line runs on
-        side = f"left:0;width:{t.x:.2f}mm;text-align:right" if t.anchor == "end" else f"left:{t.x:.2f}mm;width:{w}mm"
-        kind = " ".join(name for name, is_so in (("b", t.bold), ("g", t.face == TAG)) if is_so)
-        ink = f";color:{t.fill}" if t.fill != BLACK else ""
-        texts.append(
-            f'<p class="{kind}" style="{side};top:{t.y - t.size * _BASELINE:.2f}mm;'
-            f'font-size:{t.size:.2f}mm{ink}">{escape(t.told)}</p>'
-        )
-    return Markup(_svg(says, w, h, d.parts) + _code_image(*d.code) + "".join(texts))
-
-
-def _svg(says: LabelSays, w: float, h: float, parts: list[str]) -> str:
-    title = escape(f"{says.signal.upper()} {says.tag}")
-    return (
-        f'<svg class="sign" xmlns="http://www.w3.org/2000/svg" width="{w}mm" height="{h}mm" viewBox="0 0 {w} {h}" '
-        f'role="img" aria-label="{title}">{"".join(parts)}</svg>'
-    )
-
-
-def _drawn(says: LabelSays, look: LabelLook, address: str, number: str) -> _Draw:
-    w, h, u = look.stock.width_mm, look.stock.height_mm, _unit(look)
+def label_drawing(says: LabelSays, look: LabelLook, address: str, number: str = "") -> SignDrawing:
+    """The label, as wide and high as its stock. ``address``: of the live card, in its code."""
+    w, h = look.stock.width_mm, look.stock.height_mm
+    # drawn on a sheet of 152.4 by 101.6 units, of which two languages need more
+    u = min(w / 152.4, h / 101.6) * (0.92 if look.language else 1.0)
     d = _Draw(u)
     d.rect(0, 0, w, h, WHITE)
     d.rect(0.7, 0.7, w - 1.4, h - 1.4, WHITE, 0.6)
     panel = _signal(d, says, look, w, u)
-    bottom = h - 19 * u
+    bottom, code = _foot(d, says, address, number, w, h, u)
     _figures(d, says, look, panel, bottom, w, u)
-    _foot(d, says, address, number, bottom, w, h, u)
-    return d
+    title = f"{says.signal.upper()} {says.tag}"
+    return SignDrawing(title, w, h, tuple(d.shapes), tuple(d.texts), code)
+
+
+def as_svg(drawn: SignDrawing) -> Markup:
+    """The label for a page, true to size."""
+    w, h, code = drawn.width, drawn.height, drawn.code
+    shapes = "".join(
+        f'<path d="M{" L".join(f"{x:.2f} {y:.2f}" for x, y in s.points)} Z" fill="{s.fill}"'
+        + (f' stroke="{BLACK}" stroke-width="{s.line:.2f}" stroke-linejoin="round"' if s.line else "")
+        + "/>"
+        for s in drawn.shapes
+    )
+    texts = "".join(
+        f'<text x="{t.x:.2f}" y="{t.y:.2f}" font-family="{t.face}" font-size="{t.size:.2f}" '
+        f'font-weight="{700 if t.bold else 400}" fill="{t.fill}" text-anchor="{"end" if t.at_end else "start"}">'
+        f"{escape(t.told)}</text>"
+        for t in drawn.texts
+    )
+    runs, count = code_runs(code.address)
+    # one path: as so many squares it would take longer than all the rest
+    dark = "".join(f"M{col} {row}h{run}v1h-{run}z" for row, col, run in runs)
+    square = f'<path transform="translate({code.x:.2f} {code.y:.2f}) scale({code.size / count:.4f})" d="{dark}"/>'
+    return Markup(
+        f'<svg class="sign" xmlns="http://www.w3.org/2000/svg" width="{w}mm" height="{h}mm" viewBox="0 0 {w} {h}" '
+        f'role="img" aria-label="{escape(drawn.title)}">{shapes}{square}{texts}</svg>'
+    )
 
 
 def _languages(look: LabelLook) -> list[dict[str, str]]:
@@ -170,7 +191,7 @@ def _signal(d: _Draw, says: LabelSays, look: LabelLook, w: float, u: float) -> f
     high = 20 * u
     d.rect(1, 1, w - 2, high, RED if danger else ORANGE)
     ink = WHITE if danger else BLACK
-    told = " / ".join(v[says.signal] for v in _languages(look))
+    told = " / ".join(dict.fromkeys(v[says.signal] for v in _languages(look)))
     size = 13.0 if not look.language else 9.0
     width = len(told) * size * u * 0.62
     at = max((w - width) / 2, 22 * u)
@@ -180,21 +201,28 @@ def _signal(d: _Draw, says: LabelSays, look: LabelLook, w: float, u: float) -> f
     return 1 + high
 
 
+#: Outlines in parts of the height and width of their triangle.
+_TRIANGLE = ((0.5, 0.0), (1.0, 0.88), (0.0, 0.88))
+_STROKE = ((0.44, 0.3), (0.56, 0.3), (0.53, 0.58), (0.47, 0.58))
+_DOT = ((0.45, 0.66), (0.55, 0.66), (0.55, 0.76), (0.45, 0.76))
+_FLASH = ((0.53, 0.24), (0.40, 0.52), (0.50, 0.52), (0.43, 0.78), (0.62, 0.46), (0.52, 0.46), (0.58, 0.24))
+
+
+def _placed(outline: tuple[Point, ...], x: float, y: float, size: float) -> tuple[Point, ...]:
+    return tuple((x + a * size, y + b * size) for a, b in outline)
+
+
 def _alert(d: _Draw, x: float, y: float, size: float, ink: str, ground: str) -> None:
     """The safety-alert triangle."""
-    d.path(f"M{x + size / 2:.2f} {y:.2f} L{x + size:.2f} {y + size * 0.88:.2f} H{x:.2f} Z", ink)
-    middle = x + size / 2
-    d.path(f"M{middle - size * 0.06:.2f} {y + size * 0.3:.2f} h{size * 0.12:.2f} l{-size * 0.03:.2f} {size * 0.28:.2f} "
-           f"h{-size * 0.06:.2f} Z", ground)  # fmt: skip
-    d.path(f"M{middle - size * 0.05:.2f} {y + size * 0.66:.2f} h{size * 0.1:.2f} v{size * 0.1:.2f} "
-           f"h{-size * 0.1:.2f} Z", ground)  # fmt: skip
+    d.shape(_placed(_TRIANGLE, x, y, size), ink)
+    d.shape(_placed(_STROKE, x, y, size), ground)
+    d.shape(_placed(_DOT, x, y, size), ground)
 
 
 def _electric(d: _Draw, x: float, y: float, size: float) -> None:
     """Warning of electricity: a yellow triangle with a flash."""
-    d.path(f"M{x + size / 2:.2f} {y:.2f} L{x + size:.2f} {y + size * 0.88:.2f} H{x:.2f} Z", YELLOW, 1.1)
-    points = [(0.53, 0.24), (0.40, 0.52), (0.50, 0.52), (0.43, 0.78), (0.62, 0.46), (0.52, 0.46), (0.58, 0.24)]
-    d.path("M" + " L".join(f"{x + a * size:.2f} {y + b * size:.2f}" for a, b in points) + " Z", BLACK)
+    d.shape(_placed(_TRIANGLE, x, y, size), YELLOW, 1.1)
+    d.shape(_placed(_FLASH, x, y, size), BLACK)
 
 
 def _figures(d: _Draw, says: LabelSays, look: LabelLook, top: float, bottom: float, w: float, u: float) -> None:
@@ -203,9 +231,9 @@ def _figures(d: _Draw, says: LabelSays, look: LabelLook, top: float, bottom: flo
     y = top + 7.5 * u
     for v in each:
         d.text(24 * u, y, 6.4 if not look.language else 5.4, v["hazard"], bold=True, room=w - 28 * u)
-        y += 6.6 * u
-        d.text(24 * u, y, 3.6, v["forbids"] if _forbids(says) else v["requires"], room=w - 28 * u)
-        y += 5.2 * u
+        y += 5.4 * u
+        d.text(24 * u, y, 3.6, v["forbids"] if says.forbidden else v["requires"], room=w - 28 * u)
+        y += 6.8 * u
     y = max(y, top + 24 * u)
     d.rect(4 * u, y - 2.6 * u, w - 8 * u, 0.3 * u, BLACK)
     lines = _lines(says, look)
@@ -213,12 +241,8 @@ def _figures(d: _Draw, says: LabelSays, look: LabelLook, top: float, bottom: flo
     for told, value, big in lines:
         y += each_high
         d.text(5 * u, y - each_high * 0.22, 3.5, told, room=w * 0.52)
-        size = 6.2 if big else 4.6
-        d.text(w - 5 * u, y - each_high * 0.2, size, value, bold=True, room=w * 0.45, anchor="end")
-
-
-def _forbids(says: LabelSays) -> bool:
-    return bool(says.no_figure) or says.signal == DANGER
+        size = min(6.2 if big else 4.6, each_high * 1.2 / u)
+        d.text(w - 5 * u, y - each_high * 0.2, size, value, bold=True, room=w * 0.45, at_end=True)
 
 
 def _lines(says: LabelSays, look: LabelLook) -> list[tuple[str, str, bool]]:
@@ -247,35 +271,29 @@ def _lines(says: LabelSays, look: LabelLook) -> list[tuple[str, str, bool]]:
 
 
 def _foot(
-    d: _Draw, says: LabelSays, address: str, number: str, bottom: float, w: float, h: float, u: float
-) -> None:  # fmt: skip
-    """The equipment, the day and the revision, and the code that opens the live card."""
-    d.rect(4 * u, bottom + 0.6 * u, w - 8 * u, 0.3 * u, BLACK)
-    room = w - 28 * u
-    d.text(5 * u, bottom + 7 * u, 6.0, says.tag, bold=True, face=TAG, room=room)
+    d: _Draw, says: LabelSays, address: str, number: str, w: float, h: float, u: float
+) -> tuple[float, SignCode]:  # fmt: skip
+    """The equipment, the day and the revision, and the code that opens the live card, from below; where it begins."""
+    side = 16 * u
+    code = SignCode(address, w - side - 4 * u, h - side - 2 * u, side)
+    room, small = code.x - 7 * u, max(2.5 * u, _LEAST)
     place = ", ".join(p for p in (says.name, says.location, words().say(says.side)) if p)
-    d.text(5 * u, bottom + 11 * u, 3.0, place, room=room)
-    told = words().say(say("label-foot", day=says.day, revision=says.revision, number=number or "-"))
-    d.text(5 * u, bottom + 14.4 * u, 2.5, told, room=room)
-    d.text(5 * u, bottom + 17.2 * u, 2.5, words().say(say("label-local-codes")), room=room)
-    size = 16 * u
-    d.code = (address, w - size - 4 * u, h - size - 2 * u, size)
+    lines = [
+        *((line, max(3.0 * u, _LEAST)) for line in wrap(place, int(room / (max(3.0 * u, _LEAST) * WIDE)))),
+        (words().say(say("label-foot", day=says.day, revision=says.revision, number=number or "-")), small),
+        (words().say(say("label-local-codes")), small),
+    ]
+    y = h - 1.8 * u
+    for told, size in reversed(lines):
+        d.text(5 * u, y, size / u, told, room=room)
+        y -= size * 1.14
+    d.text(5 * u, y - 0.6 * u, 6.0, says.tag, bold=True, face=TAG, room=room)
+    top = min(y - 6.2 * u, code.y - u)
+    d.rect(4 * u, top - 0.4 * u, w - 8 * u, 0.3 * u, BLACK)
+    return top - 1.0 * u, code
 
 
-def _code_path(address: str, x: float, y: float, size: float) -> str:
-    """The code as one path: as so many squares it would take longer than all the rest."""
-    modules, count = _code(address)
-    runs = "".join(f"M{col} {row}h{run}v1h-{run}z" for row, col, run in modules)
-    return f'<path transform="translate({x:.2f} {y:.2f}) scale({size / count:.4f})" fill="{BLACK}" d="{runs}"/>'
-
-
-def _code_image(address: str, x: float, y: float, size: float) -> str:
-    """The same as a picture, which a printer of pages sets at once."""
-    data = segno.make(address, error="m").png_data_uri(scale=8, border=0)
-    return f'<img src="{data}" style="left:{x:.2f}mm;top:{y:.2f}mm;width:{size:.2f}mm" alt="">'
-
-
-def _code(address: str) -> tuple[list[tuple[int, int, int]], int]:
+def code_runs(address: str) -> tuple[list[tuple[int, int, int]], int]:
     """Runs of dark modules: row, column, length; and how many modules it is wide."""
     matrix = [list(row) for row in segno.make(address, error="m").matrix]
     found = []

@@ -20,15 +20,15 @@ from spinel.web.label_drawing import (
     READ_AT,
     STOCKS,
     LabelLook,
-    label_html,
-    label_shapes,
+    as_svg,
+    label_drawing,
     letter_mm,
     ruler_mm,
     too_small,
 )
 from spinel.web.label_sheet import KIND, as_sheet
 from spinel.web.paging import paging
-from spinel.web.papers import missing_packages
+from spinel.web.paper_fonts import letters_missing
 from spinel.web.session import act
 from spinel.web.study import ceiling, scale_of
 
@@ -61,8 +61,9 @@ def _page(failed: forms.Failed | None = None):
     part = paging(len(found))
     return render_template(
         "study/labels.html", found=found[part.first : part.last], part=part, shown=shown, options=SHOWN, wrong=wrong,
-        hung=hung, printed=[x for x in every if x.state == labels.PRINTED], failed=failed, scale=scale_of(SCALE_PX),
-        ceiling=ceiling(), stocks=STOCKS, by_tag=here().network.by_tag,
+        hung=hung, failed=failed,
+        for_paper=[x.number for x in every if x.state == labels.PRINTED and x.holds][: labels.MOST_AT_ONCE],
+        scale=scale_of(SCALE_PX), ceiling=ceiling(), stocks=STOCKS, papers=SHEETS, by_tag=here().network.by_tag,
     )  # fmt: skip
 
 
@@ -81,12 +82,15 @@ def _new(element_id: str, failed: forms.Failed | None = None):
     except Refusal as error:
         refused = error
     look = _look(stock, language)
+    drawn = label_drawing(says, look, _live(element.tag)) if says is not None else None
+    letter = letter_mm(drawn) if drawn is not None else 0.0
     return render_template(
         "study/label_new.html", element=element, touches=touches, says=says, refused=refused, stock=stock,
         stocks=STOCKS, language=language, failed=failed, sides=labels.sides(here(), element_id),
-        drawn=label_shapes(says, look, _live(element.tag)) if says is not None else None, look=look,
-        letter_mm=letter_mm(look), hanging=[x for x in labels.listed(site(), _at()) if x.element_id == element_id],
-        missing=missing_packages(), ruler=ruler_mm(100), small=too_small(look), reach_mm=letter_mm(look) * READ_AT,
+        drawn=as_svg(drawn) if drawn is not None else None, look=look,
+        letter_mm=letter, hanging=[x for x in labels.listed(site(), _at()) if x.element_id == element_id],
+        missing=letters_missing(drawn.told if drawn is not None else "", _static()), ruler=ruler_mm(100),
+        small=drawn is not None and too_small(drawn), reach_mm=letter * READ_AT,
     )  # fmt: skip
 
 
@@ -118,6 +122,9 @@ def print_():
     def do() -> str:
         labels.may_print(act())
         picked = [tuple(p.partition(" ")[::2]) for p in request.form.getlist("place")]
+        for element in (here().network.element.get(a) for a, _ in picked):
+            if element is not None:
+                _has_letters(" ".join((element.tag, element.name, element.location)))
         numbers = labels.print_(act(), [(a, b) for a, b in picked])
         forms.said(say("labels-printed", numbers=tuple(numbers)))
         return ",".join(numbers)
@@ -137,23 +144,32 @@ def sheet():
     numbers, paper = request.args.get("numbers", ""), request.args.get("page", SHEETS[0])
     if paper not in SHEETS:
         raise InputError("page", paper, say("one-of", options=SHEETS))
-    each = [labels.one(site(), n, _at()) for n in dict.fromkeys(numbers.split(",")) if n][: labels.MOST_AT_ONCE]
+    each = labels.for_paper(site(), [n for n in numbers.split(",") if n], _at())
     if not each:
         raise NotFound("label", numbers)
-    if missing_packages():
-        return render_template("study/label_missing.html", missing=missing_packages()), 503
     look, heavy = _look(_stock(), _language()), _heavy()
-    if too_small(look):
-        raise InputError("stock", _stock(), say("label-too-small", letter=letter_mm(look)))
-    drawn = [str(label_html(x.says, look, _live(x.says.tag), x.number)) for x in each]
-    args = drawn, look.stock.width_mm, look.stock.height_mm, paper, str(current_app.static_folder)
-    key = heavy.key(*drawn, repr(args[1:4]))
-    found = heavy.make(KIND, key, as_sheet, *args)
+    drawn = [label_drawing(x.says, look, _live(x.says.tag), x.number) for x in each]
+    for label in drawn:
+        if too_small(label):
+            raise InputError("stock", _stock(), say("label-too-small", letter=letter_mm(label)))
+        _has_letters(label.told)
+    found = heavy.make(KIND, heavy.key(paper, *map(repr, drawn)), as_sheet, drawn, paper, _static())
     if found is None:
         return render_template("papers/coming.html", number=numbers), 202, {"Refresh": f"2; url={request.full_path}"}
     answer = Response(found, mimetype="application/pdf")
     answer.headers["Content-Disposition"] = 'inline; filename="labels.pdf"'
     return answer
+
+
+def _has_letters(told: str) -> None:
+    """Refused where a label would show nothing in the place of a letter."""
+    missing = letters_missing(told, _static())
+    if missing:
+        raise InputError("name", told, say("label-letters-missing", letters=missing))
+
+
+def _static() -> str:
+    return str(current_app.static_folder)
 
 
 def _heavy() -> Heavy:
@@ -169,7 +185,8 @@ def one(number: str):
 def _one(number: str, failed: forms.Failed | None = None):
     seen = labels.one(site(), number, _at())
     look = _look(_stock(), _language())
-    drawn = label_shapes(seen.says, look, _live(seen.says.tag), number) if seen.origin == "printed" else None
+    printed = seen.origin == "printed"
+    drawn = as_svg(label_drawing(seen.says, look, _live(seen.says.tag), number)) if printed else None
     others = [x for x in labels.listed(site(), _at()) if x.state == labels.HUNG and x.number != number
               and (x.element_id, x.touches) == (seen.element_id, seen.touches)]  # fmt: skip
     return render_template(

@@ -7,7 +7,6 @@ are read once in the process, and kept.
 from __future__ import annotations
 
 import atexit
-import io
 import re
 import warnings
 from base64 import b64encode
@@ -17,6 +16,7 @@ from typing import Any
 from urllib.parse import unquote, urlsplit
 
 from spinel.web.heavy import Tell
+from spinel.web.paper_fonts import FACE, paper_fonts
 
 KIND = "pdf"
 #: A style sheet of a page, as its head names it.
@@ -49,42 +49,29 @@ def _read(addresses: tuple[str, ...], own: str) -> tuple[list[Any], Any]:
     return [faces, *read], fonts
 
 
-#: Weights that paper has: a font that may have any is made into one of these in each PDF, which costs more than the
-#: layout of a page; made once in the process, they cost nothing. Any other weight of a style is the nearest.
-WEIGHTS = (400, 640, 760)
-_VARIABLE = re.compile(r'@font-face\s*\{[^}]*font-family:\s*"([^"]+)"[^}]*url\(([^)]*-wght-[^)]*)\)[^}]*\}')
-
-
 def _text(address: str, own: str) -> str:
     """A style sheet of the application's own, without the fonts that ``_faces`` gives."""
     if not address.startswith(own):
         raise ValueError(f"not fetched: {address}")
-    return _VARIABLE.sub("", _at(address).read_text())
+    return FACE.sub(lambda rule: "" if rule[1] in _made(own) else rule[0], _at(address).read_text())
 
 
 def _at(address: str) -> Path:
     return Path(unquote(urlsplit(address).path))
 
 
-@lru_cache(maxsize=2)
-def _faces(own: str) -> str:
-    """Rules for the fonts of the site's tokens, each in the weights of paper."""
-    from fontTools.ttLib import TTFont
-    from fontTools.varLib.instancer import instantiateVariableFont
+def _made(own: str) -> set[str]:
+    return {f.family for f in paper_fonts(str(_at(own))) if f.variable}
 
-    tokens = _at(own) / "css" / "tokens.css"
-    rules: list[str] = []
-    if not tokens.exists():
-        return ""
-    for family, url in _VARIABLE.findall(tokens.read_text()):
-        for weight in WEIGHTS:
-            font = instantiateVariableFont(TTFont(tokens.parent / url), {"wght": weight}, static=True)
-            font.flavor, made = None, io.BytesIO()
-            font.save(made)
-            held = b64encode(made.getvalue()).decode()
-            data = f"data:font/ttf;base64,{held}"
-            rules.append(f'@font-face {{ font-family: "{family}"; font-weight: {weight}; src: url({data}) }}')
-    return "\n".join(rules)
+
+def _faces(own: str) -> str:
+    """Rules for the fonts of any weight, each in the weights of paper."""
+    return "\n".join(
+        f'@font-face {{ font-family: "{f.family}"; font-weight: {f.weight}; '
+        f"src: url(data:font/ttf;base64,{b64encode(f.data).decode()}) }}"
+        for f in paper_fonts(str(_at(own)))
+        if f.variable
+    )
 
 
 # what is kept goes while the libraries that it leans on are still there

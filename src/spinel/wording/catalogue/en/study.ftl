@@ -426,6 +426,7 @@ label-stock = Label stock
 label-ruler = Ruler of 100 mm
 label-true-size = { N($width) } × { N($height) } mm. Hold a real ruler to the one drawn: where they differ, this screen is not true to size; the PDF is. Smallest letters { FIX($letter, digits: 1) } mm, read from { METRES($reach) } m.
 label-too-small = Too small: letters would be { FIX($letter, digits: 1) } mm high, and nobody reads less than 1.6 mm.
+label-letters-missing = No font of this application has the letters { $letters }, and a label would show nothing in their place: write the name or the location without them.
 label-print = Print it
 label-print-anew = Print a new one.
 label-here-already = What is here already
@@ -444,6 +445,7 @@ label-is-printed = It does not hang.
 label-is-hung = It hangs.
 label-is-removed = It was taken off.
 label-wrong-already = Its figures are wrong by now.
+label-not-on-paper = { $number } is none of ours, was taken off, or has figures that are wrong by now: no paper of it is made.
 label-another-hangs = { LIST($numbers, between: ", ") } hangs there.
 label-take-off-first = Take it off, and say so.
 label-one-question = { $number } on
@@ -517,6 +519,8 @@ label-needless-distance = It tells a { $which ->
   } that is none any more.
 label-other-voltage = It says { N($said) } V; { N($now) } V are so.
 label-other-gloves = The gloves are others.
+label-does-not-forbid = It asks for protective equipment where no energized work is allowed.
+label-forbids-needlessly = It forbids energized work that may be permitted.
 label-other-signal = It says { $said ->
     [danger] danger
    *[warning] warning
