@@ -175,7 +175,7 @@ def test_vendored_files_are_what_they_were():
         reversed(line.split("  ")) for line in (SOURCE / "web/static/vendored.sha256").read_text().splitlines()
     )
     folders = [SOURCE / "web/static/vendor", SOURCE / "web/static/fonts"]
-    present = {str(p.relative_to(SOURCE / "web/static")) for f in folders for p in f.iterdir()}
+    present = {str(p.relative_to(SOURCE / "web/static")) for f in folders for p in f.rglob("*") if p.is_file()}
     assert present == set(listed)
     for name, digest in listed.items():
         assert hashlib.sha256((SOURCE / "web/static" / name).read_bytes()).hexdigest() == digest, name

@@ -7,9 +7,11 @@ import subprocess
 from collections import Counter
 from dataclasses import replace
 from itertools import combinations
+from pathlib import Path
 
 import pytest
 import segno
+from fontTools.ttLib import TTFont
 from PIL import Image
 
 from demo_acts import act, element_id
@@ -18,7 +20,7 @@ from spinel.core.labels import LabelSays
 from spinel.demo.site import document
 from spinel.web.label_drawing import STOCKS, LabelLook, label_drawing, too_small
 from spinel.web.label_sheet import PAPERS, as_sheet, width_mm
-from spinel.web.paper_fonts import letters_missing
+from spinel.web.paper_fonts import FONTS, letters_missing, path
 from spinel.wording.label_words import LABEL_WORDS
 
 SAYS = LabelSays(
@@ -135,3 +137,20 @@ def test_letters_that_the_font_lacks_come_from_the_next_and_those_of_none_are_re
     assert "has the letters 漢" in page and "Print it" not in page
     answer = maren.post("/study/labels/print", {"place": f"{place} ", "element": place, "stock": "a6"})
     assert answer.status_code == 422 and "has the letters 漢" in answer.text
+
+
+def test_the_fonts_of_paper_are_those_of_the_pages(app):
+    """Each letter as wide as the font of any weight draws it, by a reader of fonts that makes no file of a weight."""
+    css = Path(app.static_folder, "css")
+    files = dict(re.findall(r'font-family:\s*"([^"]+)";\s*src:\s*url\(([^)]+)\)', (css / "tokens.css").read_text()))
+    assert set(files) == {family for family, _ in FONTS}
+    for family, weight in FONTS:
+        pages, paper = TTFont(css / files[family]), TTFont(path(app.static_folder, family, weight))
+        assert pages.getBestCmap().keys() == paper.getBestCmap().keys()
+        drawn, printed = pages.getGlyphSet(location={"wght": weight}), paper.getGlyphSet()
+        for letter, glyph in pages.getBestCmap().items():
+            assert printed[paper.getBestCmap()[letter]].width == pytest.approx(drawn[glyph].width, abs=0.51), (
+                family,
+                weight,
+                letter,
+            )

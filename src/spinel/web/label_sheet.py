@@ -16,7 +16,7 @@ from unicodedata import normalize
 
 from spinel.web.heavy import Tell
 from spinel.web.label_drawing import BLACK, SignDrawing, SignText, code_runs
-from spinel.web.paper_fonts import paper_fonts
+from spinel.web.paper_fonts import BOLD, FONTS, REGULAR, SIGNS, path
 
 KIND = "pdf"
 #: Sheets of paper, mm, with the margin that printers leave.
@@ -24,8 +24,6 @@ PAPERS = {"letter": (215.9, 279.4), "a4": (210.0, 297.0)}
 MARGIN_MM = 8.0
 #: Points in a millimetre.
 PT = 72 / 25.4
-#: Behind the font of a line, for letters that it lacks.
-_FALLBACK, _REGULAR, _BOLD = "Spinel Signs", 400, 760
 
 
 def as_sheet(tell: Tell, drawings: list[SignDrawing], paper: str, static: str) -> bytes:
@@ -40,7 +38,7 @@ def as_sheet(tell: Tell, drawings: list[SignDrawing], paper: str, static: str) -
     made = io.BytesIO()
     # no day in it: the same labels are the same file
     pdf = Canvas(made, pagesize=(size[0] * PT, size[1] * PT), invariant=1, pageCompression=1,
-                 initialFontName=_fonts(static)[_FALLBACK, _REGULAR].name)  # fmt: skip
+                 initialFontName=_fonts(static)[SIGNS, REGULAR].name)  # fmt: skip
     pdf.setAuthor("Spinel")
     pdf.setCreator("Spinel")
     pdf.setTitle(", ".join(d.title for d in drawings[:3]) + (" …" if len(drawings) > 3 else ""))
@@ -110,16 +108,16 @@ def _fonts(static: str) -> dict[tuple[str, int], _Font]:
     from reportlab.pdfbase.ttfonts import TTFont
 
     found = {}
-    for font in paper_fonts(static):
-        made = TTFont(f"{font.family} {font.weight}", io.BytesIO(font.data))
-        pdfmetrics.registerFont(made)
-        found[font.family, font.weight] = _Font(made.fontName, frozenset(made.face.charToGlyph))
+    for family, weight in FONTS:
+        font = TTFont(f"{family} {weight}", str(path(static, family, weight)))
+        pdfmetrics.registerFont(font)
+        found[family, weight] = _Font(font.fontName, frozenset(font.face.charToGlyph))
     return found
 
 
 def _set(text: SignText, fonts: dict[tuple[str, int], _Font]) -> Iterator[tuple[str, _Font]]:
     """A line in parts of one font each."""
-    own = fonts[text.face.split(",")[0], _BOLD if text.bold else _REGULAR]
-    behind = fonts[_FALLBACK, _REGULAR]
+    own = fonts[text.face.split(",")[0], BOLD if text.bold else REGULAR]
+    behind = fonts[SIGNS, REGULAR]
     for is_own, letters in groupby(normalize("NFC", text.told), key=lambda c: ord(c) in own.letters):
         yield "".join(letters), own if is_own else behind

@@ -1,52 +1,20 @@
-"""The fonts of the site's tokens as paper takes them: a font that may have any weight, made once in the process into
-the few that paper has. Made anew in each PDF it costs more than the layout of a page."""
+"""The fonts of paper: those of the pages, each in the few weights that paper has, as files (scripts/paper_fonts.py)."""
 
 from __future__ import annotations
 
-import io
-import re
-from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
 from unicodedata import normalize
 
-#: Weights of paper. Any other of a style is the nearest.
-WEIGHTS = (400, 640, 760)
-#: The rule of a font of the tokens. One of variable weight says so in its file's name.
-FACE = re.compile(r'@font-face\s*\{[^}]*font-family:\s*"([^"]+)"[^}]*url\(([^)]*)\)[^}]*\}')
-_VARIABLE = "-wght-"
+TEXT, TAG, SIGNS = "Spinel Text", "Spinel Tag", "Spinel Signs"
+REGULAR, STRONG, BOLD = 400, 640, 760
+#: Family and weight. Any other weight of a style is the nearest; ``SIGNS`` stands behind, for letters that the others
+#: lack.
+FONTS = (*((family, weight) for family in (TEXT, TAG) for weight in (REGULAR, STRONG, BOLD)), (SIGNS, REGULAR))
 
 
-@dataclass(frozen=True)
-class PaperFont:
-    """A font of one weight, as a TrueType file."""
-
-    family: str
-    weight: int
-    variable: bool
-    data: bytes
-
-
-@lru_cache(maxsize=2)
-def paper_fonts(static: str) -> tuple[PaperFont, ...]:
-    """Each font of the tokens below ``static``, in the weights of paper or in its one."""
-    from fontTools.ttLib import TTFont
-    from fontTools.varLib.instancer import instantiateVariableFont
-
-    tokens = Path(static) / "css" / "tokens.css"
-    found: list[PaperFont] = []
-    for family, url in FACE.findall(tokens.read_text() if tokens.exists() else ""):
-        variable = _VARIABLE in url
-        for weight in WEIGHTS if variable else WEIGHTS[:1]:
-            font = TTFont(tokens.parent / url)
-            if variable:
-                font = instantiateVariableFont(font, {"wght": weight}, static=True)
-                # whoever writes a PDF tells fonts apart by this name
-                font["name"].setName(f"{family} {weight}".replace(" ", "-"), 6, 3, 1, 0x409)
-            font.flavor, made = None, io.BytesIO()
-            font.save(made)
-            found.append(PaperFont(family, weight, variable, made.getvalue()))
-    return tuple(found)
+def path(static: str, family: str, weight: int) -> Path:
+    return Path(static) / "fonts" / "paper" / f"{family} {weight}.ttf".lower().replace(" ", "-")
 
 
 def letters_missing(told: str, static: str) -> str:
@@ -59,6 +27,5 @@ def letters_missing(told: str, static: str) -> str:
 def _letters(static: str) -> frozenset[int]:
     from fontTools.ttLib import TTFont
 
-    tokens = Path(static) / "css" / "tokens.css"
-    files = {tokens.parent / url for _, url in FACE.findall(tokens.read_text())}
+    files = [path(static, family, REGULAR) for family in (TEXT, TAG, SIGNS)]
     return frozenset(letter for file in files for letter in TTFont(file, lazy=True).getBestCmap())

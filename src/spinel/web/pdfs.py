@@ -9,17 +9,17 @@ from __future__ import annotations
 import atexit
 import re
 import warnings
-from base64 import b64encode
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
 from urllib.parse import unquote, urlsplit
 
 from spinel.web.heavy import Tell
-from spinel.web.paper_fonts import FACE, paper_fonts
+from spinel.web.paper_fonts import FONTS, path
 
 KIND = "pdf"
-#: A style sheet of a page, as its head names it.
+#: The rule of a font; and a style sheet of a page, as its head names it.
+_FACE = re.compile(r"@font-face\s*\{[^}]*\}")
 _SHEET = re.compile(r'<link rel="stylesheet"\s+href="(file://[^"]+)">')
 
 
@@ -50,27 +50,23 @@ def _read(addresses: tuple[str, ...], own: str) -> tuple[list[Any], Any]:
 
 
 def _text(address: str, own: str) -> str:
-    """A style sheet of the application's own, without the fonts that ``_faces`` gives."""
+    """A style sheet of the application's own, without fonts: a face of any weight would be made into one in each PDF,
+    which takes longer than the layout of a page."""
     if not address.startswith(own):
         raise ValueError(f"not fetched: {address}")
-    return FACE.sub(lambda rule: "" if rule[1] in _made(own) else rule[0], _at(address).read_text())
+    return _FACE.sub("", _at(address).read_text())
 
 
 def _at(address: str) -> Path:
     return Path(unquote(urlsplit(address).path))
 
 
-def _made(own: str) -> set[str]:
-    return {f.family for f in paper_fonts(str(_at(own))) if f.variable}
-
-
 def _faces(own: str) -> str:
-    """Rules for the fonts of any weight, each in the weights of paper."""
+    """Rules for the fonts of paper."""
     return "\n".join(
-        f'@font-face {{ font-family: "{f.family}"; font-weight: {f.weight}; '
-        f"src: url(data:font/ttf;base64,{b64encode(f.data).decode()}) }}"
-        for f in paper_fonts(str(_at(own)))
-        if f.variable
+        f'@font-face {{ font-family: "{family}"; font-weight: {weight}; '
+        f"src: url({path(str(_at(own)), family, weight).as_uri()}) }}"
+        for family, weight in FONTS
     )
 
 
