@@ -18,7 +18,9 @@ from spinel.core.labels import (
 )
 from spinel.core.network.check import accept
 from spinel.core.profile import NORTH_AMERICAN
+from spinel.core.shock.approach import approach
 from spinel.core.study import METHOD
+from spinel.core.tables.nfpa70e_shock import RULES
 from spinel.demo.site import document, element_id
 from spinel.wording.label_words import LABEL_WORDS
 
@@ -95,6 +97,23 @@ def test_above_the_ceiling_it_forbids_whatever_the_signal_word_is(study):
     assert held(replace(old, signal="danger"), replace(now, signal="danger")).state == "true"
     assert held(replace(NOW, forbids=True), replace(NOW, forbids=False)).state == "other"
     assert held(replace(old, revision=0), now).state == "true", "what a foreign label says in words nobody read"
+
+
+def test_it_gives_feet_and_metres_as_the_table_has_them_and_neither_converted(study):
+    """NFPA 70E 130.4(E)(a), from memory: 1.0 m and 3 ft 6 in, which is more, stand in one row; 50 to 150 V says avoid
+    contact."""
+    label = made(study, "MC1")
+    assert (label.limited_mm, label.limited_in) == (1000, 42) and (label.restricted_mm, label.restricted_in) == (
+        300,
+        12,
+    )
+    low = replace(study.hazard(element_id("MC1")), voltage_v=120.0, approach=approach(120, "ac", RULES))
+    said = label_of(low, tag="LP1", name="n", location="l", revision=1, day="2026-11-24", rule="ceiling")
+    assert said.avoid_contact and said.restricted_mm is None and said.limited_in == 42
+    # one printed with its metres converted says 3 ft 4 in
+    converted = replace(label, limited_in=None, restricted_in=None)
+    assert held(converted, label).state == "too_little" and held(label, label).state == "true"
+    assert held(converted, converted).state == "true" and held(replace(converted, revision=0), label).state == "true"
 
 
 def test_what_is_below_the_threshold_needs_none(study):

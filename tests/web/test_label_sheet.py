@@ -91,6 +91,16 @@ def test_no_line_runs_out_of_its_label_or_into_another(app, drawn, stock, langua
             assert a[1] <= b[0] or b[1] <= a[0] or a[3] <= b[2] or b[3] <= a[2], (a, b)
 
 
+@pytest.mark.parametrize("feet_first", [False, True])
+def test_the_approach_is_printed_as_the_table_has_it(app, feet_first):
+    with app.test_request_context("/"):
+        look = LabelLook(STOCKS["6x4"], "", feet_first)
+        says = replace(SAYS, limited_mm=1000.0, limited_in=42.0, restricted_mm=None, avoid_contact=True)
+        told = [t.told.replace("\u00a0", " ") for t in label_drawing(says, look, ADDRESS).texts]
+    assert ("3 ft 6 in / 1.00 m" if feet_first else "1.00 m / 3 ft 6 in") in told
+    assert told[told.index("Restricted approach") + 1] == "avoid contact"
+
+
 def test_the_code_on_the_paper_is_that_of_the_live_card(app, tmp_path, drawn):
     label = drawn(SAYS)
     file = sheet(app, tmp_path, [label])

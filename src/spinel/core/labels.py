@@ -15,7 +15,7 @@ from typing import Any
 from spinel.core.errors import Refusal
 from spinel.core.hazard import Hazard
 from spinel.core.ppe.by_energy import kit
-from spinel.core.quantities import CAL_PER_J, Quantity
+from spinel.core.quantities import CAL_PER_J, MM_PER_INCH, Quantity
 from spinel.core.said import Sayable, say
 from spinel.core.study import METHOD
 from spinel.core.tables.forms import Clothing
@@ -45,7 +45,9 @@ FOUND_CATEGORY = Quantity("category", "", 0, 4)
 class LabelSays:
     """``energy_cal_cm2`` with ``working_distance_mm``, or ``category``, or neither: then ``no_figure`` tells why, and
     the label forbids. Rounded up as printed. ``glove``: class, or why nobody may come near. ``forbids``: all live
-    work, whatever the signal word is by the site's rule; None on labels that do not tell."""
+    work, whatever the signal word is by the site's rule; None on labels that do not tell. ``limited_in``,
+    ``restricted_in``: inches of the practice's table, which are not its metres converted; None where it has none.
+    ``avoid_contact``: what stands for the restricted approach."""
 
     tag: str
     name: str
@@ -66,6 +68,9 @@ class LabelSays:
     day: str
     category: int | None = None
     forbids: bool | None = None
+    limited_in: float | None = None
+    restricted_in: float | None = None
+    avoid_contact: bool = False
 
     @property
     def forbidden(self) -> bool:
@@ -98,7 +103,8 @@ def label_of(
         boundary_mm=_up(boundary, _BOUNDARY_STEP_MM) if known else None,
         limited_mm=hazard.approach.limited_fixed_mm, restricted_mm=hazard.approach.restricted_mm, glove=glove,
         no_figure="" if known else hazard.no_figure, method=METHOD, revision=revision, day=day,
-        forbids=forbids,
+        forbids=forbids, limited_in=hazard.approach.limited_fixed_in or None,
+        restricted_in=hazard.approach.restricted_in or None, avoid_contact=hazard.approach.avoid_contact,
     )  # fmt: skip
 
 
@@ -177,17 +183,27 @@ def verdict(says: LabelSays, now: LabelSays, clothing: Clothing, ceiling_cal_cm2
         if now.working_distance_mm is not None and (says.working_distance_mm or 0.0) > now.working_distance_mm:
             worse("too_little", say("label-stands-further-back", said=says.working_distance_mm or 0.0,
                                     now=now.working_distance_mm))  # fmt: skip
-    if says.revision and now.forbidden and not says.forbidden:
-        worse("forbids", say("label-does-not-forbid"))
     for name in ("boundary_mm", "limited_mm", "restricted_mm"):
         _distance(name, getattr(says, name), getattr(now, name), worse, foreign=not says.revision)
     if says.voltage_v is None or now.voltage_v is None or abs(says.voltage_v - now.voltage_v) > 0.5:
         more = (says.voltage_v or 0) < (now.voltage_v or 0)
         because = say("label-other-voltage", said=says.voltage_v or 0.0, now=now.voltage_v or 0.0)
         worse("too_little" if more else "other", because)
-    for told in _otherwise(says, now) if says.revision else ():
-        worse("other", told)
+    if says.revision:
+        _own(says, now, worse)
     return LabelVerdict(state=state, factor=factor, why=tuple(why), now=now)
+
+
+def _own(says: LabelSays, now: LabelSays, worse: Any) -> None:
+    """In what a label of our own differs beyond the figures that those of others have too."""
+    if now.forbidden and not says.forbidden:
+        worse("forbids", say("label-does-not-forbid"))
+    for code in ("limited", "restricted"):
+        told, so = _inches(says, code), _inches(now, code)
+        if told < so and getattr(says, f"{code}_mm") is not None:
+            worse("too_little", say("label-feet-too-little", which=code, said=told * MM_PER_INCH, now=so * MM_PER_INCH))
+    for words in _otherwise(says, now):
+        worse("other", words)
 
 
 def _otherwise(says: LabelSays, now: LabelSays) -> Iterator[Sayable]:
@@ -227,6 +243,12 @@ def _distance(name: str, said: float | None, now: float | None, worse: Any, *, f
         worse("too_little", say("label-distance-too-little", which=code, said=said, now=now))
     elif now < said * (1 - TOO_MUCH):
         worse("too_much", say("label-distance-too-much", which=code, said=said, now=now))
+
+
+def _inches(label: LabelSays, code: str) -> float:
+    """A boundary in inches as a label prints it: of the table, or its millimetres rounded up to the inch; 0: none."""
+    of_table, mm = getattr(label, f"{code}_in"), getattr(label, f"{code}_mm")
+    return float(of_table or math.ceil((mm or 0.0) / MM_PER_INCH - 1e-6))
 
 
 def read_label(data: Mapping[str, Any]) -> LabelSays:

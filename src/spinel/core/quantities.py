@@ -16,6 +16,7 @@ from spinel.core.errors import InputError
 from spinel.core.said import Said, Sayable, say
 
 CAL_PER_J = 1 / 4.184
+MM_PER_INCH = 25.4
 #: Onset of a second-degree burn, and so the energy at the arc-flash boundary: 1.2 cal/cm².
 BOUNDARY_ENERGY_CAL_CM2 = 1.2
 BOUNDARY_ENERGY_J_CM2 = 5.0208

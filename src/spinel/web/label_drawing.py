@@ -259,10 +259,15 @@ def _lines(says: LabelSays, look: LabelLook) -> list[tuple[str, str, bool]]:
         found.append((f"{told('energy')} {at}", f"{formats.energy(says.energy_cal_cm2)} cal/cm²", True))
     if says.category is not None:
         found.append((told("category"), f"{says.category}", True))
-    for key, mm in (("boundary", says.boundary_mm), ("limited", says.limited_mm), ("restricted", says.restricted_mm)):
+    for key, mm, inches in (
+        ("boundary", says.boundary_mm, None), ("limited", says.limited_mm, says.limited_in),
+        ("restricted", says.restricted_mm, says.restricted_in),
+    ):  # fmt: skip
         if mm is not None:
-            both = (f"{formats.metres(mm)} m", formats.feet(mm))
+            both = (f"{formats.metres(mm)} m", formats.feet_inches(inches) if inches else formats.feet(mm))
             found.append((told(key), " / ".join(both[::-1] if look.feet_first else both), key == "boundary"))
+    if says.avoid_contact:
+        found.append((told("restricted"), told("avoid"), False))
     glove = words().say(says.glove)
     if glove:
         worn = words().say(say("label-glove", glove=glove)) if glove.isdigit() else glove

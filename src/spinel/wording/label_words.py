@@ -10,7 +10,7 @@ LABEL_WORDS: dict[str, dict[str, str]] = {
         "forbids": "No energized work here. De-energize and verify first.",
         "voltage": "Nominal voltage", "energy": "Incident energy at", "category": "PPE category",
         "boundary": "Arc-flash boundary", "limited": "Limited approach", "restricted": "Restricted approach",
-        "gloves": "Gloves", "no_figure": "Incident energy unknown",
+        "avoid": "avoid contact", "gloves": "Gloves", "no_figure": "Incident energy unknown",
     },
     "es": {
         "danger": "PELIGRO", "warning": "ADVERTENCIA", "hazard": "Riesgo de arco y choque eléctrico",
@@ -18,7 +18,7 @@ LABEL_WORDS: dict[str, dict[str, str]] = {
         "forbids": "Prohibido trabajar con tensión. Desenergice y verifique.",
         "voltage": "Tensión nominal", "energy": "Energía incidente a", "category": "Categoría de EPP",
         "boundary": "Límite de arco", "limited": "Aproximación limitada", "restricted": "Aproximación restringida",
-        "gloves": "Guantes", "no_figure": "Energía incidente desconocida",
+        "avoid": "evite el contacto", "gloves": "Guantes", "no_figure": "Energía incidente desconocida",
     },
     "fr": {
         "danger": "DANGER", "warning": "AVERTISSEMENT", "hazard": "Risque d’arc et de choc électriques",
@@ -26,7 +26,7 @@ LABEL_WORDS: dict[str, dict[str, str]] = {
         "forbids": "Aucun travail sous tension. Mettre hors tension et vérifier.",
         "voltage": "Tension nominale", "energy": "Énergie incidente à", "category": "Catégorie d’EPI",
         "boundary": "Périmètre d’arc", "limited": "Approche limitée", "restricted": "Approche restreinte",
-        "gloves": "Gants", "no_figure": "Énergie incidente inconnue",
+        "avoid": "éviter le contact", "gloves": "Gants", "no_figure": "Énergie incidente inconnue",
     },
     "de": {
         "danger": "GEFAHR", "warning": "WARNUNG", "hazard": "Störlichtbogen und elektrischer Schlag",
@@ -34,6 +34,6 @@ LABEL_WORDS: dict[str, dict[str, str]] = {
         "forbids": "Nicht unter Spannung arbeiten. Freischalten und prüfen.",
         "voltage": "Nennspannung", "energy": "Einfallende Energie bei", "category": "PSA-Kategorie",
         "boundary": "Lichtbogengrenze", "limited": "Annäherungszone", "restricted": "Gefahrenzone",
-        "gloves": "Handschuhe", "no_figure": "Einfallende Energie unbekannt",
+        "avoid": "Berührung vermeiden", "gloves": "Handschuhe", "no_figure": "Einfallende Energie unbekannt",
     },
 }  # fmt: skip

@@ -11,12 +11,12 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 from spinel.core.errors import InputError
-from spinel.core.quantities import Quantity
+from spinel.core.quantities import MM_PER_INCH, Quantity
 from spinel.core.said import Sayable, say
 
 #: What a horsepower is, kW: 550 foot-pounds a second. Common knowledge; IEC plates give kW of shaft power.
 KW_PER_HP = 0.745699872
-MM_PER_INCH, M_PER_FOOT = 25.4, 0.3048
+M_PER_FOOT = 0.3048
 #: Taken where the plate tells neither; common practice, without source.
 POWER_FACTOR, EFFICIENCY = 0.86, 0.92
 

@@ -502,6 +502,10 @@ label-distance-too-little = It says { METRES($said) } m for the { $which ->
     [limited] limited approach
    *[restricted] restricted approach
   }; { METRES($now) } m are so.
+label-feet-too-little = It says { FEET($said) } for the { $which ->
+    [limited] limited approach
+   *[restricted] restricted approach
+  }, its metres converted; the table says { FEET($now) }.
 label-distance-too-much = It says { METRES($said) } m for the { $which ->
     [boundary] arc-flash boundary
     [limited] limited approach
