@@ -357,6 +357,16 @@ def cases_answered(client, answer):
 
 def test_cases_of_a_table_are_answered_and_come_back_as_one(sign_in, open_db):
     edda = sign_in("edda")
+    nine = "&".join(
+        f"c=setting:{element_id(t)}:short_delay_s:0.2"
+        for t in ("MC1", "MC2", "SWB-A", "SWB-B", "P-31", "T1", "T2", "52-A", "52-B")
+    )
+    answer = edda.get(f"/study/what-if.xlsx?{nine}")
+    assert answer.status_code == 422 and "from 1 to 8 changes" in answer.text, "none is left out unseen"
+    assert edda.get(f"/study/what-if.xlsx?{nine[: nine.rindex('&')]}").status_code == 200
+    for gone in ("setting:x:y:1", "supply:x::1", "enclosure:x:gap_mm:25", "case:x::"):
+        answer = edda.get(f"/study/what-if.xlsx?c={gone}")
+        assert answer.status_code in (404, 422), gone
     blank = load_workbook(io.BytesIO(edda.get("/study/what-if.xlsx").get_data()))
     assert blank.sheetnames == ["what-if", "can be changed"] and blank["what-if"].max_row == 1
     can = [tuple(c.value for c in row) for row in blank["can be changed"].iter_rows(min_row=2)]

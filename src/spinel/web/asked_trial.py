@@ -9,7 +9,9 @@ from flask import current_app, request
 
 from spinel.actions import trials
 from spinel.actions.figures import document_text
+from spinel.core.errors import InputError
 from spinel.core.network.document import read_network
+from spinel.core.said import say
 from spinel.core.what_if.changes import MOST_CHANGES, TrialChange, changed_document, read_change
 from spinel.web import study_work
 from spinel.web.heavy import Heavy
@@ -21,7 +23,7 @@ PATIENCE_S = 0.3
 def asked_changes() -> tuple[TrialChange, ...]:
     """The trial of the address: each ``c`` a kind, an id, a field and a value, colons between them."""
     found: dict[tuple[str, str, str], TrialChange] = {}
-    for raw in request.values.getlist("c")[:MOST_CHANGES]:
+    for raw in request.values.getlist("c"):
         kind, _, rest = raw.partition(":")
         id_, _, rest = rest.partition(":")
         field, _, value = rest.partition(":")
@@ -30,6 +32,9 @@ def asked_changes() -> tuple[TrialChange, ...]:
     given = _given()
     if given is not None:
         found[given.kind, given.id, given.field] = given
+    if len(found) > MOST_CHANGES:
+        # never fewer than were asked for
+        raise InputError("c", len(found), say("what-if-so-many-changes", most=MOST_CHANGES))
     return tuple(found.values())
 
 

@@ -10,7 +10,7 @@ from urllib.parse import urlencode
 from flask import Blueprint, Response, render_template, request
 
 from spinel.actions import trials, workbooks
-from spinel.core.errors import InputError
+from spinel.core.errors import InputError, NotFound
 from spinel.core.network.sheets import Fault, Rows
 from spinel.core.said import Said, say
 from spinel.core.what_if.changes import MOST_CHANGES, TrialChange, read_change
@@ -112,8 +112,8 @@ def _rows_of(cases: tuple[WhatIfCase, ...]) -> Rows:
     """The rows of cases, as a file would give them. InputError for one that names what the network has not any more."""
     try:
         return list(enumerate(as_rows(_document(), cases), 2))
-    except StopIteration:
-        raise InputError("document", "", say("what-if-of-one")) from None
+    except NotFound as error:
+        raise InputError("document", str(error.name), say("what-if-of-one")) from None
 
 
 def _uploaded() -> Rows:

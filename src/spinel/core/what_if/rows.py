@@ -79,7 +79,7 @@ def _can(kind: str, of: str, field: str, value: Cell) -> dict[str, Cell]:
 
 
 def as_rows(document: Mapping[str, Any], cases: Sequence[WhatIfCase]) -> list[dict[str, Cell]]:
-    """One row a change, the name of its case on each."""
+    """One row a change, the name of its case on each. NotFound for one of what the document has not."""
     return [
         {"case": case.name, "kind": c.kind, "of": _named(document, c), "field": c.field, "value": c.value,
          "unit": unit_of(c.kind, c.field)}
@@ -89,7 +89,9 @@ def as_rows(document: Mapping[str, Any], cases: Sequence[WhatIfCase]) -> list[di
 
 def _named(document: Mapping[str, Any], change: TrialChange) -> str:
     group = _group(change.kind)
-    record = next(r for r in document[group] if r["id"] == change.id)
+    record = next((r for r in document[group] if r["id"] == change.id), None)
+    if record is None:
+        raise NotFound("element", change.id)
     return str(record.get("tag") or record["name"])
 
 
