@@ -265,6 +265,16 @@ def test_a_label_is_looked_at_printed_hung_and_wrong_on_its_pages(sign_in):
     ):
         assert maren.get(bad).status_code == 422
     assert maren.get("/study/labels/sheet.pdf").status_code == 404
+    # what no paper can be made of has no number; several keep the stock that was chosen
+    count, two = len(labels.listed(the_site(), AT)), {"place": [f"{element_id(t)} " for t in ("P-31", "MC1")]}
+    answer = maren.post("/study/labels/print", {**two, "stock": "3x2"})
+    assert answer.status_code == 422 and "3 × 2 in" in answer.text and len(labels.listed(the_site(), AT)) == count
+    answer = maren.post("/study/labels/print", {**two, "stock": "4x3"})
+    assert (
+        answer.headers["Location"].endswith("show=printed&stock=4x3")
+        and len(labels.listed(the_site(), AT)) == count + 2
+    )
+    assert "stock=4x3&amp;page=a4" in maren.get(answer.headers["Location"]).text
 
 
 @pytest.mark.usefixtures("made_here")

@@ -9,7 +9,14 @@ from flask import Blueprint, Response, current_app, g, render_template, request,
 from spinel.actions import labels
 from spinel.actions.acting import utc_text
 from spinel.core.errors import InputError, NotFound, Refusal
-from spinel.core.labels import FOUND_BOUNDARY, FOUND_CATEGORY, FOUND_DISTANCE, FOUND_ENERGY, FOUND_VOLTAGE
+from spinel.core.labels import (
+    FOUND_BOUNDARY,
+    FOUND_CATEGORY,
+    FOUND_DISTANCE,
+    FOUND_ENERGY,
+    FOUND_VOLTAGE,
+    LabelSays,
+)
 from spinel.core.said import say
 from spinel.core.study import located
 from spinel.web import forms
@@ -20,6 +27,8 @@ from spinel.web.label_drawing import (
     READ_AT,
     STOCKS,
     LabelLook,
+    SignDrawing,
+    Stock,
     as_svg,
     label_drawing,
     letter_mm,
@@ -36,6 +45,8 @@ pages = Blueprint("labels", __name__)
 SCALE_PX = 210
 SHOWN = ("wrong", "hung", "printed", "none")
 SHEETS = ("each", "letter", "a4")
+#: As long as a label's number is, before it has one.
+NUMBER = "L-0000"
 
 
 def _at() -> str:
@@ -63,7 +74,8 @@ def _page(failed: forms.Failed | None = None):
         "study/labels.html", found=found[part.first : part.last], part=part, shown=shown, options=SHOWN, wrong=wrong,
         hung=hung, failed=failed,
         for_paper=[x.number for x in every if x.state == labels.PRINTED and x.holds][: labels.MOST_AT_ONCE],
-        scale=scale_of(SCALE_PX), ceiling=ceiling(), stocks=STOCKS, papers=SHEETS, by_tag=here().network.by_tag,
+        scale=scale_of(SCALE_PX), ceiling=ceiling(), stocks=STOCKS, stock=_stock(), papers=SHEETS,
+        by_tag=here().network.by_tag,
     )  # fmt: skip
 
 
@@ -82,11 +94,12 @@ def _new(element_id: str, failed: forms.Failed | None = None):
     except Refusal as error:
         refused = error
     look = _look(stock, language)
-    drawn = label_drawing(says, look, _live(element.tag)) if says is not None else None
+    drawn = _drawn(says, look) if says is not None else None
     letter = letter_mm(drawn) if drawn is not None else 0.0
     return render_template(
         "study/label_new.html", element=element, touches=touches, says=says, refused=refused, stock=stock,
-        stocks=STOCKS, language=language, failed=failed, sides=labels.sides(here(), element_id),
+        stocks=_stocks(says) if says is not None else [], language=language, failed=failed,
+        sides=labels.sides(here(), element_id),
         drawn=as_svg(drawn) if drawn is not None else None, look=look,
         letter_mm=letter, hanging=[x for x in labels.listed(site(), _at()) if x.element_id == element_id],
         missing=letters_missing(drawn.told if drawn is not None else "", _static()), ruler=ruler_mm(100),
@@ -122,9 +135,10 @@ def print_():
     def do() -> str:
         labels.may_print(act())
         picked = [tuple(p.partition(" ")[::2]) for p in request.form.getlist("place")]
-        for element in (here().network.element.get(a) for a, _ in picked):
-            if element is not None:
-                _has_letters(" ".join((element.tag, element.name, element.location)))
+        look = _look(_stock(), _language())
+        for at, touches in picked:
+            # before it has a number: a label that no paper can be made of is none
+            _fits(_drawn(labels.would_say(site(), at, touches, _at()), look, NUMBER))
         numbers = labels.print_(act(), [(a, b) for a, b in picked])
         forms.said(say("labels-printed", numbers=tuple(numbers)))
         return ",".join(numbers)
@@ -134,7 +148,7 @@ def print_():
 
     return forms.attempt(
         "print", do, lambda n: url_for("labels.sheet", numbers=n, stock=_stock(), page="each") if "," not in n
-        else url_for("labels.page", show="printed"), again,
+        else url_for("labels.page", show="printed", stock=_stock()), again,
     )  # fmt: skip
 
 
@@ -148,11 +162,9 @@ def sheet():
     if not each:
         raise NotFound("label", numbers)
     look, heavy = _look(_stock(), _language()), _heavy()
-    drawn = [label_drawing(x.says, look, _live(x.says.tag), x.number) for x in each]
+    drawn = [_drawn(x.says, look, x.number) for x in each]
     for label in drawn:
-        if too_small(label):
-            raise InputError("stock", _stock(), say("label-too-small", letter=letter_mm(label)))
-        _has_letters(label.told)
+        _fits(label)
     found = heavy.make(KIND, heavy.key(paper, *map(repr, drawn)), as_sheet, drawn, paper, _static())
     if found is None:
         return render_template("papers/coming.html", number=numbers), 202, {"Refresh": f"2; url={request.full_path}"}
@@ -161,11 +173,23 @@ def sheet():
     return answer
 
 
-def _has_letters(told: str) -> None:
-    """Refused where a label would show nothing in the place of a letter."""
-    missing = letters_missing(told, _static())
+def _drawn(says: LabelSays, look: LabelLook, number: str = "") -> SignDrawing:
+    return label_drawing(says, look, _live(says.tag), number)
+
+
+def _fits(label: SignDrawing) -> None:
+    """Refused where nobody could read it, or where nothing would stand in the place of a letter."""
+    if too_small(label):
+        stock = f"{STOCKS[_stock()].name}, {label.title}"
+        raise InputError("stock", stock, say("label-too-small", letter=letter_mm(label)))
+    missing = letters_missing(label.told, _static())
     if missing:
-        raise InputError("name", told, say("label-letters-missing", letters=missing))
+        raise InputError("name", label.title, say("label-letters-missing", letters=missing))
+
+
+def _stocks(says: LabelSays) -> list[tuple[str, Stock, bool]]:
+    """Each stock, and whether this label can be read on it."""
+    return [(id_, s, not too_small(_drawn(says, _look(id_, _language()), NUMBER))) for id_, s in STOCKS.items()]
 
 
 def _static() -> str:
@@ -186,12 +210,13 @@ def _one(number: str, failed: forms.Failed | None = None):
     seen = labels.one(site(), number, _at())
     look = _look(_stock(), _language())
     printed = seen.origin == "printed"
-    drawn = as_svg(label_drawing(seen.says, look, _live(seen.says.tag), number)) if printed else None
+    drawn = as_svg(_drawn(seen.says, look, number)) if printed else None
     others = [x for x in labels.listed(site(), _at()) if x.state == labels.HUNG and x.number != number
               and (x.element_id, x.touches) == (seen.element_id, seen.touches)]  # fmt: skip
     return render_template(
-        "study/label.html", seen=seen, drawn=drawn, look=look, failed=failed, stock=_stock(), stocks=STOCKS,
-        others=others, papers=SHEETS, may_hang=labels.HANG, element=here().network.element.get(seen.element_id),
+        "study/label.html", seen=seen, drawn=drawn, look=look, failed=failed, stock=_stock(),
+        stocks=_stocks(seen.says) if printed else [], others=others, papers=SHEETS,
+        may_hang=labels.HANG, element=here().network.element.get(seen.element_id),
     )  # fmt: skip
 
 

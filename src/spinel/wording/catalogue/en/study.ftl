@@ -423,6 +423,7 @@ label-new-answer = { $signal ->
    *[warning] WARNING
   }, { ENERGY($energy) } cal/cm² at [b]{ $tag }[/].
 label-stock = Label stock
+label-stock-too-small = too small
 label-ruler = Ruler of 100 mm
 label-true-size = { N($width) } × { N($height) } mm. Hold a real ruler to the one drawn: where they differ, this screen is not true to size; the PDF is. Smallest letters { FIX($letter, digits: 1) } mm, read from { METRES($reach) } m.
 label-too-small = Too small: letters would be { FIX($letter, digits: 1) } mm high, and nobody reads less than 1.6 mm.
