@@ -1,6 +1,7 @@
 """Order of opening against brute force: simple paths of the circuit's graph, and every current asked one by one."""
 
 import itertools
+import math
 
 import networkx as nx
 import numpy as np
@@ -102,11 +103,11 @@ def test_which_devices_are_in_series_and_their_amperes_are_those_of_simple_paths
 
 
 def test_every_stretch_that_loses_its_order_is_found_and_is_one(demo):
-    lost = {(p.downstream.tag, p.upstream.tag): p for p in series_pairs(demo) if p.lost}
-    by_hand = {}
+    every = {(p.downstream.tag, p.upstream.tag): p for p in series_pairs(demo)}
+    lost, by_hand = {tags: p for tags, p in every.items() if p.lost}, {}
     for (case, down, up), (d, u, ratio, own) in plain_pairs(demo).items():
-        start = next((s.from_a for s in series_pairs(demo) if (s.downstream.tag, s.upstream.tag) == (down, up)), None)
-        if start is not None and own > start and (found := scanned(Plain(case, d, u, ratio, own, start), 120)):
+        start = every[down, up].from_a if (down, up) in every else math.inf
+        if own > start and (found := scanned(Plain(case, d, u, ratio, own, start), 120)):
             by_hand.setdefault((down, up), []).append(found)
     assert set(by_hand) == set(lost) and len(lost) == 11
     for pair in lost.values():
