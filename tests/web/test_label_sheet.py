@@ -131,6 +131,7 @@ def test_as_many_as_fit_are_on_a_sheet_true_to_size(app, tmp_path, drawn, paper,
         assert re.findall(r"L-\d{4}", told) == [
             f"L-{i:04}" for i in range(page * fit + 1, min(11, page * fit + fit) + 1)
         ]
+    assert b"/PrintScaling /None" in file.read_bytes()
     fonts = subprocess.run(["pdffonts", file], capture_output=True, text=True, check=True).stdout
     assert fonts.count("yes yes yes") == len(fonts.splitlines()) - 2 >= 3, "each font is embedded"
 

@@ -41,6 +41,8 @@ def as_sheet(tell: Tell, drawings: list[SignDrawing], paper: str, static: str) -
                  initialFontName=_fonts(static)[SIGNS, REGULAR].name)  # fmt: skip
     pdf.setAuthor("Spinel")
     pdf.setCreator("Spinel")
+    # a printer that fits pages to its paper would make every letter smaller
+    pdf.setViewerPreference("PrintScaling", "None")
     pdf.setTitle(", ".join(d.title for d in drawings[:3]) + (" …" if len(drawings) > 3 else ""))
     for i, drawing in enumerate(drawings):
         place = i % (across * down)
