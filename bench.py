@@ -172,7 +172,7 @@ def study_figures() -> dict[str, tuple[float, str]]:
 
             def sheet() -> object:
                 drawn = [label_drawing(says[i % len(says)], look, f"http://x/network/tag/{i}") for i in range(100)]
-                return as_sheet(lambda stage: None, drawn, "each", str(app.static_folder))
+                return as_sheet(lambda stage: None, drawn, "each")
 
             sheet()
             start = time.perf_counter()

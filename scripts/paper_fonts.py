@@ -22,6 +22,6 @@ for family, weight in FONTS:
     font.flavor = None
     # no day of its making: the same fonts are the same files
     font.recalcTimestamp = False
-    file = path(str(STATIC), family, weight)
+    file = path(family, weight)
     font.save(file)
     print(file.name, file.stat().st_size)

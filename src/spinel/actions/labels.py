@@ -170,7 +170,7 @@ def hang(act: Act, number: str, version: int, place: str, picture: bytes, old_of
         if row.state != PRINTED:
             raise Refusal(say("label-life"), say(f"label-is-{row.state}"), say("label-print-anew"))
         seen = _view(act.site.as_it_is(), row, [], act.at)
-        if seen.verdict is None or seen.verdict.wrong:
+        if not seen.holds:
             raise Refusal(say("label-life"), say("label-wrong-already"), say("label-print-anew"))
         before = store.hanging_at(row.element_id, row.touches)
         if before and not old_off:

@@ -9,7 +9,7 @@ from __future__ import annotations
 import io
 import math
 from dataclasses import dataclass
-from textwrap import wrap
+from itertools import combinations
 
 import segno
 from markupsafe import Markup, escape
@@ -17,6 +17,7 @@ from markupsafe import Markup, escape
 from spinel.core.labels import DANGER, LabelSays
 from spinel.core.said import say
 from spinel.web.filters import words
+from spinel.web.paper_fonts import BOLD, REGULAR, TAG, TEXT, width
 from spinel.wording import formats
 from spinel.wording.label_words import LABEL_WORDS
 
@@ -25,9 +26,9 @@ ORANGE, RED, YELLOW, BLACK, WHITE = "#FF7900", "#C8102E", "#FFD100", "#000000", 
 #: Least height of the smallest letters, mm: below it a label is no label. And how far away it is read, in letter
 #: heights (common practice, from memory).
 LEAST_LETTER_MM, READ_AT = 1.6, 150
-TEXT, TAG = "Spinel Text, sans-serif", "Spinel Tag, monospace"
-#: A letter is about so wide, and a capital so high, in its size. Letters of the least height are so large, mm.
-WIDE, _CAPITAL = 0.54, 0.72
+#: A capital is so high, and what hangs below a line so deep, in their size. Letters of the least height are so large,
+#: mm.
+_CAPITAL, _BELOW = 0.72, 0.2
 _LEAST = LEAST_LETTER_MM / _CAPITAL
 
 
@@ -64,6 +65,19 @@ def too_small(drawn: SignDrawing) -> bool:
     return letter_mm(drawn) < LEAST_LETTER_MM - 1e-9
 
 
+def crowded(drawn: SignDrawing) -> bool:
+    """Does any line run into another, into the code, or out of the label?"""
+    code = drawn.code
+    each = [(code.x, code.y, code.x + code.size, code.y + code.size)]
+    for t in drawn.texts:
+        left = t.x - t.width if t.at_end else t.x
+        each.append((left, t.y - t.size * _CAPITAL, left + t.width, t.y + t.size * _BELOW))
+    inside = all(a >= 0 and b >= 0 and c <= drawn.width and d <= drawn.height for a, b, c, d in each)
+    return not inside or any(
+        a[0] < b[2] and b[0] < a[2] and a[1] < b[3] and b[1] < a[3] for a, b in combinations(each, 2)
+    )
+
+
 #: A point, mm from the upper left corner of the label.
 Point = tuple[float, float]
 
@@ -85,10 +99,15 @@ class SignText:
     y: float
     size: float
     told: str
-    bold: bool
+    family: str
+    weight: int
     fill: str
-    face: str
     at_end: bool
+
+    @property
+    def width(self) -> float:
+        """As it is printed, mm."""
+        return width(self.told, self.family, self.weight) * self.size
 
 
 @dataclass(frozen=True)
@@ -129,16 +148,17 @@ class _Draw:
         self.shapes.append(SignShape(points, fill, line * self.u))
 
     def text(
-        self, x: float, y: float, size: float, told: str, *, bold: bool = False, fill: str = BLACK, face: str = TEXT,
-        room: float = 0.0, at_end: bool = False,
+        self, x: float, y: float, size: float, told: str, room: float, *, bold: bool = False, fill: str = BLACK,
+        family: str = TEXT, at_end: bool = False,
     ) -> None:  # fmt: skip
-        """``size`` in units, but never planned below the least. Squeezed where its room, mm, is less than it needs,
+        """``size`` in units, but never planned below the least. Squeezed where its ``room``, mm, is less than it needs,
         never cut."""
+        weight = BOLD if bold else REGULAR
         mm = max(size * self.u, _LEAST)
-        needed = len(told) * mm * WIDE
-        if room and needed > room:
-            mm *= max(room / needed, 0.55)
-        self.texts.append(SignText(x=x, y=y, size=mm, told=told, bold=bold, fill=fill, face=face, at_end=at_end))
+        mm *= min(room / (width(told, family, weight) * mm), 1.0) if told else 1.0
+        self.texts.append(
+            SignText(x=x, y=y, size=mm, told=told, family=family, weight=weight, fill=fill, at_end=at_end)
+        )  # fmt: skip
 
 
 def label_drawing(says: LabelSays, look: LabelLook, address: str, number: str = "") -> SignDrawing:
@@ -166,8 +186,8 @@ def as_svg(drawn: SignDrawing) -> Markup:
         for s in drawn.shapes
     )
     texts = "".join(
-        f'<text x="{t.x:.2f}" y="{t.y:.2f}" font-family="{t.face}" font-size="{t.size:.2f}" '
-        f'font-weight="{700 if t.bold else 400}" fill="{t.fill}" text-anchor="{"end" if t.at_end else "start"}">'
+        f'<text x="{t.x:.2f}" y="{t.y:.2f}" font-family="{t.family}, sans-serif" font-size="{t.size:.2f}" '
+        f'font-weight="{t.weight}" fill="{t.fill}" text-anchor="{"end" if t.at_end else "start"}">'
         f"{escape(t.told)}</text>"
         for t in drawn.texts
     )
@@ -193,10 +213,9 @@ def _signal(d: _Draw, says: LabelSays, look: LabelLook, w: float, u: float) -> f
     ink = WHITE if danger else BLACK
     told = " / ".join(dict.fromkeys(v[says.signal] for v in _languages(look)))
     size = 13.0 if not look.language else 9.0
-    width = len(told) * size * u * 0.62
-    at = max((w - width) / 2, 22 * u)
+    at = max((w - width(told, TEXT, BOLD) * size * u) / 2, 22 * u)
     _alert(d, at - 11 * u, 4 * u, 14 * u, ink, RED if danger else ORANGE)
-    d.text(at + 6 * u, 16 * u, size, told, bold=True, fill=ink, room=w - at - 10 * u)
+    d.text(at + 6 * u, 16 * u, size, told, w - at - 10 * u, bold=True, fill=ink)
     d.rect(1, 1 + high, w - 2, 0.5 * u, BLACK)
     return 1 + high
 
@@ -230,9 +249,9 @@ def _figures(d: _Draw, says: LabelSays, look: LabelLook, top: float, bottom: flo
     _electric(d, 4 * u, top + 4 * u, 17 * u)
     y = top + 7.5 * u
     for v in each:
-        d.text(24 * u, y, 6.4 if not look.language else 5.4, v["hazard"], bold=True, room=w - 28 * u)
+        d.text(24 * u, y, 6.4 if not look.language else 5.4, v["hazard"], w - 28 * u, bold=True)
         y += 5.4 * u
-        d.text(24 * u, y, 3.6, v["forbids"] if says.forbidden else v["requires"], room=w - 28 * u)
+        d.text(24 * u, y, 3.6, v["forbids"] if says.forbidden else v["requires"], w - 28 * u)
         y += 6.8 * u
     y = max(y, top + 24 * u)
     d.rect(4 * u, y - 2.6 * u, w - 8 * u, 0.3 * u, BLACK)
@@ -240,9 +259,10 @@ def _figures(d: _Draw, says: LabelSays, look: LabelLook, top: float, bottom: flo
     each_high = min((bottom - y - 1 * u) / max(len(lines), 1), 8.4 * u)
     for told, value, big in lines:
         y += each_high
-        d.text(5 * u, y - each_high * 0.22, 3.5, told, room=w * 0.52)
-        size = min(6.2 if big else 4.6, each_high * 1.2 / u)
-        d.text(w - 5 * u, y - each_high * 0.2, size, value, bold=True, room=w * 0.45, at_end=True)
+        d.text(5 * u, y - each_high * 0.22, 3.5, told, w * 0.52 if value else w - 10 * u)
+        size = min(6.2 if big else 4.6, each_high * 0.95 / u)
+        if value:
+            d.text(w - 5 * u, y - each_high * 0.2, size, value, w * 0.38, bold=True, at_end=True)
 
 
 def _lines(says: LabelSays, look: LabelLook) -> list[tuple[str, str, bool]]:
@@ -269,9 +289,11 @@ def _lines(says: LabelSays, look: LabelLook) -> list[tuple[str, str, bool]]:
     if says.avoid_contact:
         found.append((told("restricted"), told("avoid"), False))
     glove = words().say(says.glove)
-    if glove:
-        worn = words().say(say("label-glove", glove=glove)) if glove.isdigit() else glove
-        found.append((told("gloves"), worn, False))
+    if glove.isdigit():
+        found.append((told("gloves"), words().say(say("label-glove", glove=glove)), False))
+    elif glove:
+        # no class is made for this voltage
+        found.append((told("no_gloves"), "", False))
     return found
 
 
@@ -279,23 +301,36 @@ def _foot(
     d: _Draw, says: LabelSays, address: str, number: str, w: float, h: float, u: float
 ) -> tuple[float, SignCode]:  # fmt: skip
     """The equipment, the day and the revision, and the code that opens the live card, from below; where it begins."""
-    side = 16 * u
-    code = SignCode(address, w - side - 4 * u, h - side - 2 * u, side)
-    room, small = code.x - 7 * u, max(2.5 * u, _LEAST)
+    side = 15 * u
+    code = SignCode(address, w - side - 4.5 * u, h - side - 2.6 * u, side)
+    room, size = code.x - 7 * u, max(3.0 * u, _LEAST)
     place = ", ".join(p for p in (says.name, says.location, words().say(says.side)) if p)
+    small = max(2.5 * u, _LEAST)
     lines = [
-        *((line, max(3.0 * u, _LEAST)) for line in wrap(place, int(room / (max(3.0 * u, _LEAST) * WIDE)))),
+        *((line, size) for line in _wrapped(place, room / size)),
         (words().say(say("label-foot", day=says.day, revision=says.revision, number=number or "-")), small),
         (words().say(say("label-local-codes")), small),
     ]
     y = h - 1.8 * u
-    for told, size in reversed(lines):
-        d.text(5 * u, y, size / u, told, room=room)
-        y -= size * 1.14
-    d.text(5 * u, y - 0.6 * u, 6.0, says.tag, bold=True, face=TAG, room=room)
-    top = min(y - 6.2 * u, code.y - u)
+    for told, mm in reversed(lines):
+        d.text(5 * u, y, mm / u, told, room)
+        y -= mm * 1.14
+    d.text(5 * u, y - 0.6 * u, 6.0, says.tag, room, bold=True, family=TAG)
+    top = min(y - 6.2 * u, code.y - 1.6 * u)
     d.rect(4 * u, top - 0.4 * u, w - 8 * u, 0.3 * u, BLACK)
     return top - 1.0 * u, code
+
+
+def _wrapped(told: str, room: float) -> list[str]:
+    """Words in lines of a width, in their size; a word that is wider has a line of its own."""
+    lines: list[str] = []
+    for word in told.split():
+        longer = f"{lines[-1]} {word}" if lines else ""
+        if longer and width(longer, TEXT, REGULAR) <= room:
+            lines[-1] = longer
+        else:
+            lines.append(word)
+    return lines
 
 
 def code_runs(address: str) -> tuple[list[tuple[int, int, int]], int]:

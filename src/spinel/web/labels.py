@@ -30,6 +30,7 @@ from spinel.web.label_drawing import (
     SignDrawing,
     Stock,
     as_svg,
+    crowded,
     label_drawing,
     letter_mm,
     ruler_mm,
@@ -102,8 +103,9 @@ def _new(element_id: str, failed: forms.Failed | None = None):
         sides=labels.sides(here(), element_id),
         drawn=as_svg(drawn) if drawn is not None else None, look=look,
         letter_mm=letter, hanging=[x for x in labels.listed(site(), _at()) if x.element_id == element_id],
-        missing=letters_missing(drawn.told if drawn is not None else "", _static()), ruler=ruler_mm(100),
-        small=drawn is not None and too_small(drawn), reach_mm=letter * READ_AT,
+        missing=letters_missing(drawn.told if drawn is not None else ""), ruler=ruler_mm(100),
+        small=drawn is not None and too_small(drawn), tight=drawn is not None and crowded(drawn),
+        reach_mm=letter * READ_AT,
     )  # fmt: skip
 
 
@@ -165,7 +167,7 @@ def sheet():
     drawn = [_drawn(x.says, look, x.number) for x in each]
     for label in drawn:
         _fits(label)
-    found = heavy.make(KIND, heavy.key(paper, *map(repr, drawn)), as_sheet, drawn, paper, _static())
+    found = heavy.make(KIND, heavy.key(paper, *map(repr, drawn)), as_sheet, drawn, paper)
     if found is None:
         return render_template("papers/coming.html", number=numbers), 202, {"Refresh": f"2; url={request.full_path}"}
     answer = Response(found, mimetype="application/pdf")
@@ -179,21 +181,20 @@ def _drawn(says: LabelSays, look: LabelLook, number: str = "") -> SignDrawing:
 
 def _fits(label: SignDrawing) -> None:
     """Refused where nobody could read it, or where nothing would stand in the place of a letter."""
+    stock = f"{STOCKS[_stock()].name}, {label.title}"
     if too_small(label):
-        stock = f"{STOCKS[_stock()].name}, {label.title}"
         raise InputError("stock", stock, say("label-too-small", letter=letter_mm(label)))
-    missing = letters_missing(label.told, _static())
+    if crowded(label):
+        raise InputError("stock", stock, say("label-crowded"))
+    missing = letters_missing(label.told)
     if missing:
         raise InputError("name", label.title, say("label-letters-missing", letters=missing))
 
 
 def _stocks(says: LabelSays) -> list[tuple[str, Stock, bool]]:
     """Each stock, and whether this label can be read on it."""
-    return [(id_, s, not too_small(_drawn(says, _look(id_, _language()), NUMBER))) for id_, s in STOCKS.items()]
-
-
-def _static() -> str:
-    return str(current_app.static_folder)
+    drawn = {id_: _drawn(says, _look(id_, _language()), NUMBER) for id_ in STOCKS}
+    return [(id_, STOCKS[id_], not (too_small(d) or crowded(d))) for id_, d in drawn.items()]
 
 
 def _heavy() -> Heavy:

@@ -44,7 +44,7 @@ def _read(addresses: tuple[str, ...], own: str) -> tuple[list[Any], Any]:
     from weasyprint.text.fonts import FontConfiguration
 
     fonts, fetch = FontConfiguration(), _own_files(own)
-    faces = CSS(string=_faces(own), font_config=fonts, url_fetcher=fetch)
+    faces = CSS(string=_faces(), font_config=fonts, url_fetcher=fetch)
     read = [CSS(string=_text(a, own), base_url=a, font_config=fonts, url_fetcher=fetch) for a in addresses]
     return [faces, *read], fonts
 
@@ -61,11 +61,10 @@ def _at(address: str) -> Path:
     return Path(unquote(urlsplit(address).path))
 
 
-def _faces(own: str) -> str:
+def _faces() -> str:
     """Rules for the fonts of paper."""
     return "\n".join(
-        f'@font-face {{ font-family: "{family}"; font-weight: {weight}; '
-        f"src: url({path(str(_at(own)), family, weight).as_uri()}) }}"
+        f'@font-face {{ font-family: "{family}"; font-weight: {weight}; src: url({path(family, weight).as_uri()}) }}'
         for family, weight in FONTS
     )
 
@@ -81,7 +80,7 @@ def _own_files(own: str) -> Any:
         """Styles and fonts from the application's own files, and pictures that a page brings; never the network."""
 
         def fetch(self, url: str, headers: object = None) -> object:
-            if not url.startswith((own, "data:image/", "data:font/")):
+            if not url.startswith((own, "data:image/")):
                 raise ValueError(f"not fetched: {url}")
             return super().fetch(url, headers)
 

@@ -11,6 +11,7 @@ LABEL_WORDS: dict[str, dict[str, str]] = {
         "voltage": "Nominal voltage", "energy": "Incident energy at", "category": "PPE category",
         "boundary": "Arc-flash boundary", "limited": "Limited approach", "restricted": "Restricted approach",
         "avoid": "avoid contact", "gloves": "Gloves", "no_figure": "Incident energy unknown",
+        "no_gloves": "Gloves: no class for this voltage",
     },
     "es": {
         "danger": "PELIGRO", "warning": "ADVERTENCIA", "hazard": "Riesgo de arco y choque eléctrico",
@@ -19,6 +20,7 @@ LABEL_WORDS: dict[str, dict[str, str]] = {
         "voltage": "Tensión nominal", "energy": "Energía incidente a", "category": "Categoría de EPP",
         "boundary": "Límite de arco", "limited": "Aproximación limitada", "restricted": "Aproximación restringida",
         "avoid": "evite el contacto", "gloves": "Guantes", "no_figure": "Energía incidente desconocida",
+        "no_gloves": "Guantes: ninguna clase para esta tensión",
     },
     "fr": {
         "danger": "DANGER", "warning": "AVERTISSEMENT", "hazard": "Risque d’arc et de choc électriques",
@@ -27,6 +29,7 @@ LABEL_WORDS: dict[str, dict[str, str]] = {
         "voltage": "Tension nominale", "energy": "Énergie incidente à", "category": "Catégorie d’EPI",
         "boundary": "Périmètre d’arc", "limited": "Approche limitée", "restricted": "Approche restreinte",
         "avoid": "éviter le contact", "gloves": "Gants", "no_figure": "Énergie incidente inconnue",
+        "no_gloves": "Gants : aucune classe pour cette tension",
     },
     "de": {
         "danger": "GEFAHR", "warning": "WARNUNG", "hazard": "Störlichtbogen und elektrischer Schlag",
@@ -35,5 +38,6 @@ LABEL_WORDS: dict[str, dict[str, str]] = {
         "voltage": "Nennspannung", "energy": "Einfallende Energie bei", "category": "PSA-Kategorie",
         "boundary": "Lichtbogengrenze", "limited": "Annäherungszone", "restricted": "Gefahrenzone",
         "avoid": "Berührung vermeiden", "gloves": "Handschuhe", "no_figure": "Einfallende Energie unbekannt",
+        "no_gloves": "Handschuhe: keine Klasse für diese Spannung",
     },
 }  # fmt: skip

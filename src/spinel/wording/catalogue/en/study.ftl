@@ -427,6 +427,7 @@ label-stock-too-small = too small
 label-ruler = Ruler of 100 mm
 label-true-size = { N($width) } × { N($height) } mm. Hold a real ruler to the one drawn: where they differ, this screen is not true to size; the PDF is. Smallest letters { FIX($letter, digits: 1) } mm, read from { METRES($reach) } m.
 label-too-small = Too small: letters would be { FIX($letter, digits: 1) } mm high, and nobody reads less than 1.6 mm.
+label-crowded = Too small: its lines would run into one another. Take larger stock, or shorten the name or the location.
 label-letters-missing = No font of this application has the letters { $letters }, and a label would show nothing in their place: write the name or the location without them.
 label-print = Print it
 label-print-anew = Print a new one.
