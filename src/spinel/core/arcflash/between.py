@@ -1,8 +1,9 @@
 """The worst between two corners of a case: the strength of supply just past each step at which other devices clear.
 
 Energy as a function of strength is smooth and has its worst at an end, as long as the same elements open in the same
-order. Where the two ends of a stretch differ in that, the place of the change is halved down to, and the energy taken
-on both sides of it. So a figure includes the current just below a pickup that lies inside the range of supply.
+order. The beginning of a band of a device that carries the arc, met on the way, is such a step: where the current comes to it
+is solved for, and the energy taken on both sides. Where two neighbours among the ends and these steps differ still in
+what opens, as after another device has opened, the change between them is closed in on.
 """
 
 from __future__ import annotations
@@ -12,9 +13,9 @@ from dataclasses import dataclass, fields
 
 import numpy as np
 
-from spinel.core.fault.ladder import Core, Ladder, Ways
 from spinel.core.fault.scenes import Path
-from spinel.core.protection.opening import Ended
+from spinel.core.fault.stacks import Stacks
+from spinel.core.protection.opening import Arcing, Ended, Opening
 
 #: A stretch of the way from strongest (0) to weakest (1) is cut into this many, this often: few arcs in fewer rounds.
 #: What is left of it moves an energy by less than a thousandth of a percent or so.
@@ -26,8 +27,10 @@ PAST = 2e-6
 SHORT, SMOOTH = 1 / 16, 1e-3
 #: Beyond the weakest source, what stands for hotter conductors and impedances above nominal: all weaker by this factor.
 BEYOND, FURTHEST = 4.0, 6.0
-#: How near the current comes to its weakest at the end of a way (part of it), and in how many rounds at most.
+#: How near a current comes to what is looked for (part of it), and in how many rounds at most.
 NEAR, ROUNDS = 1e-9, 60
+#: A step of an element that takes longer than this, times as long as the arc lasts at either end, opens nothing.
+SLOWER = 1.5
 
 Follow = Callable[[np.ndarray, np.ndarray, np.ndarray], Ended]
 
@@ -43,14 +46,18 @@ class Tried:
 
 
 class Way:
-    """The way from strongest to weakest for some places of a circuit, each ending at its own weakest current."""
+    """The way from one corner to another for the arcs of a case, each ending at its own weakest current."""
 
-    def __init__(self, ladder: Ladder, path: Path):
-        self.ladder = ladder
-        ids = [ladder.model.injections[i].element.id for i in ladder.sources]
-        self.log_ratio = np.array([-np.log(complex(path.ratio.get(i, 1.0))) for i in ids])
-        whole = len(path.ratio) == sum(1 for i in ladder.sources if ladder.model.injections[i].element.kind == "source")
-        self.further = np.array([whole or i in path.ratio for i in ids]) * -np.log(BEYOND)
+    def __init__(self, stacks: Stacks, path: Path):
+        self.stacks, self.high, self.low = stacks, path.high, path.low
+        injections = stacks.models[0].injections
+        of = [injections[i].element for i in stacks.topology.sources]
+        self.ids = [e.id for e in of]
+        self.log_ratio = np.array([-np.log(complex(path.ratio.get(i, 1.0))) for i in self.ids])
+        whole = len(path.ratio) == sum(1 for e in of if e.kind == "source")
+        self.further = np.array([whole or i in path.ratio for i in self.ids]) * -np.log(BEYOND)
+        #: nothing but the sources differs between the corners: the way ends where they do
+        self.exact = stacks.models[path.high].circuit.level == stacks.models[path.low].circuit.level
 
     def strength(self, t: np.ndarray) -> np.ndarray:
         """By what each source's admittance is multiplied at some points of the way: (points, sources)."""
@@ -61,81 +68,238 @@ class Way:
     def factors(self, t: float) -> dict[str, complex]:
         """By what each source's impedance is multiplied at a point."""
         found = 1 / self.strength(np.array([t]))[0]
-        ids = [self.ladder.model.injections[i].element.id for i in self.ladder.sources]
-        return {i: complex(f) for i, f in zip(ids, found, strict=True) if abs(f - 1) > 1e-12}
+        return {i: complex(f) for i, f in zip(self.ids, found, strict=True) if abs(f - 1) > 1e-12}
 
-    def ends(self, ways: Ways, k: np.ndarray, weakest: np.ndarray) -> np.ndarray:
-        """Where the current at each place has come down to its weakest (per unit)."""
-        low, high = np.zeros(len(k)), np.full(len(k), FURTHEST)
-        core, every = self.ladder.core(frozenset()), np.arange(len(k))
+    def ends(self, opening: Opening, k: np.ndarray) -> np.ndarray:
+        """Where the current at each place has come down to that of the weaker corner."""
+        if self.exact:
+            return np.ones(len(k))
+        weakest = self._drive(opening, k, self.low, None)
+
+        def over(t: np.ndarray) -> np.ndarray:
+            found: np.ndarray = np.log(self._drive(opening, k, self.high, self.strength(t)) / weakest)
+            return found
+
+        return crossed(over, np.zeros(len(k)), np.full(len(k), FURTHEST))
+
+    def _drive(self, opening: Opening, k: np.ndarray, corner: int, strength: np.ndarray | None) -> np.ndarray:
+        stack = self.stacks.at(int(self.stacks.bundle_of[corner]))
+        state, none = np.full(len(k), stack.high[corner - stack.first, 0]), np.zeros(len(k), dtype=np.intp)
+        seen = stack.states.see(opening.ways, state, k, none, strength)
+        given: np.ndarray = np.abs(seen.drive)
+        return given
+
+
+def crossed(over: Callable[[np.ndarray], np.ndarray], low: np.ndarray, high: np.ndarray) -> np.ndarray:
+    """Where functions that fall, positive at ``low``, come to zero; ``high`` where they do not. Just beyond, not before."""
+    if not len(low):
+        return low
+    low, high = low.copy(), high.copy()
+    at_low, at_high = over(low), over(high)
+    stays = np.zeros(len(low))
+    for _ in range(ROUNDS):
+        # false position, where an end that stays twice counts half (Illinois), so that both close in
+        part = at_low / np.maximum(at_low - at_high, 1e-300)
+        middle = low + (high - low) * np.clip(part, 1e-9, 1 - 1e-9)
+        found = over(middle)
+        strong, near = found >= 0, np.abs(found) < NEAR
         at_low, at_high = (
-            self._over(core, every, ways, k, low, weakest),
-            self._over(core, every, ways, k, high, weakest),
+            np.where(strong, found, np.where(stays < 0, at_low / 2, at_low)),
+            np.where(strong, np.where(stays > 0, at_high / 2, at_high), found),
         )
-        stays = np.zeros(len(k))
-        for _ in range(ROUNDS):
-            # false position, where an end that stays twice counts half (Illinois), so that both close in
-            part = at_low / np.maximum(at_low - at_high, 1e-300)
-            middle = low + (high - low) * np.clip(part, 1e-9, 1 - 1e-9)
-            found = self._over(core, every, ways, k, middle, weakest)
-            strong, near = found >= 0, np.abs(found) < NEAR
-            at_low, at_high = (
-                np.where(strong, found, np.where(stays < 0, at_low / 2, at_low)),
-                np.where(strong, np.where(stays > 0, at_high / 2, at_high), found),
-            )
-            low, high = np.where(strong | near, middle, low), np.where(strong & ~near, high, middle)
-            stays = np.where(strong, 1, -1)
-            if near.all() or (high - low).max(initial=0.0) < PAST:
-                break
-        return high
-
-    def _over(
-        self, core: Core, every: np.ndarray, ways: Ways, k: np.ndarray, t: np.ndarray, weakest: np.ndarray
-    ) -> np.ndarray:  # fmt: skip
-        """How far the current is above the weakest, as a logarithm."""
-        seen = self.ladder.see([(core, every)], ways, k, self.strength(t))
-        found: np.ndarray = np.log(np.abs(seen.drive) / weakest)
-        return found
+        low, high = np.where(strong | near, middle, low), np.where(strong & ~near, high, middle)
+        stays = np.where(strong, 1, -1)
+        if near.all() or (high - low).max(initial=0.0) < PAST / 4:
+            break
+    return high
 
 
 def steps_between(
-    way: Way, ways: Ways, follow: Follow, k: np.ndarray, row: np.ndarray, weakest: np.ndarray,
+    way: Way, opening: Opening, arcing: Arcing, follow: Follow, k: np.ndarray, row: np.ndarray,
     ends: tuple[Ended, Ended], at: tuple[np.ndarray, np.ndarray],
 ) -> tuple[list[Tried], int]:  # fmt: skip
-    """Arcs on both sides of every change between the ends of the way.
-
-    ``weakest``: admittance at the place at the far end; ``ends``: the arcs of either end, ``at``: their numbers there.
-    Returns what was tried, and how many steps were found.
-    """
-    signs, worths = (
-        [e.sign[n] for e, n in zip(ends, at, strict=True)],
-        [_worth(e)[n] for e, n in zip(ends, at, strict=True)],
-    )
-    where = np.flatnonzero(signs[0] != signs[1])
+    """Arcs on both sides of every change between the ends of the way. ``ends``: the arcs of either end, ``at``: their
+    numbers there. Returns what was tried, and how many steps were found."""
+    signs = [e.sign[n] for e, n in zip(ends, at, strict=True)]
+    worths = [_worth(e)[n] for e, n in zip(ends, at, strict=True)]
+    lasting = np.maximum(*(np.minimum(e.time_s[n], opening.until_s) for e, n in zip(ends, at, strict=True)))
+    met = _met(way, opening, arcing, k, row, SLOWER * lasting)
+    where = np.flatnonzero((signs[0] != signs[1]) | np.isin(np.arange(len(k)), met.arc))
     if not len(where):
         return [], 0
-    _, index, back = np.unique(k[where], return_index=True, return_inverse=True)
-    end = way.ends(ways, k[where][index], weakest[where][index])[back.ravel()]
-    k, row = k[where], row[where]
+    index, back = np.unique(k[where], return_inverse=True)
+    end = np.zeros(len(k))
+    end[where] = way.ends(opening, index)[back.ravel()]
+    asked = _Asked(k, row, end, way, follow)
+    steps = _solved(way, opening, arcing, asked, met)
+    tried, beside = asked.both_sides(steps)
+    # points of each arc in order: its ends, and either side of each step
+    every = np.concatenate([where, where, *(b.arc for b in beside)])
+    u = np.concatenate([np.zeros(len(where)), np.ones(len(where)), *(b.u for b in beside)])
+    sign = np.concatenate([signs[0][where], signs[1][where], *(b.sign for b in beside)])
+    worth = np.concatenate([worths[0][where], worths[1][where], *(b.worth for b in beside)])
+    more, found = _closed_in(asked, _stretches(every, u, sign, worth))
+    return tried + more, len(steps.arc) + found
 
-    def evaluate(which: np.ndarray, u: np.ndarray) -> tuple[np.ndarray, Ended]:
-        t = u * end[which]
-        return t, follow(k[which], row[which], way.strength(t))
 
+# Steps that are met ------------------------------------------------------------------------------------------
+
+
+@dataclass
+class _Steps:
+    """Currents of devices that are met on the way: arc, its device (step of the lateral, or -1 - n of the core's), in
+    which phase, how many amperes; ``u`` once it is known where."""
+
+    arc: np.ndarray
+    device: np.ndarray
+    phase: np.ndarray
+    amps: np.ndarray
+    u: np.ndarray
+
+
+@dataclass
+class _Beside:
+    arc: np.ndarray
+    u: np.ndarray
+    sign: np.ndarray
+    worth: np.ndarray
+
+
+def _met(
+    way: Way, opening: Opening, arcing: Arcing, k: np.ndarray, row: np.ndarray, latest_s: np.ndarray
+) -> _Steps:  # fmt: skip
+    """Pickups and knees between what devices carry at one end of the way and at the other, before anything has opened:
+    in the first phase, and when all that dies away has."""
+    found: list[tuple[np.ndarray, ...]] = []
+    stacks, every = way.stacks, np.arange(len(k))
+    last = len(stacks.phases) - 1
+    # a phase in which nothing differs from the one looked at already adds nothing
+    for phase in dict.fromkeys((0, last)):
+        asked = every if phase == 0 else np.flatnonzero(stacks.after[0, opening.component[k]] <= last)
+        for start in range(0, len(asked), 8 * 4096):
+            some = asked[start : start + 8 * 4096]
+            for arc, device, amps in _in_phase(way, opening, arcing, k[some], row[some], phase, latest_s[some]):
+                found.append((some[arc], device, np.full(len(arc), phase), amps))
+    arc, device, phases, amps = (np.concatenate([f[i] for f in found]) if found else np.zeros(0) for i in range(4))
+    return _Steps(*(x.astype(np.intp) for x in (arc, device, phases)), amps, np.zeros(len(arc)))
+
+
+def _in_phase(
+    way: Way, opening: Opening, arcing: Arcing, k: np.ndarray, row: np.ndarray, phase: int, latest_s: np.ndarray
+) -> list[tuple[np.ndarray, np.ndarray, np.ndarray]]:  # fmt: skip
+    none, when = np.zeros(len(k), dtype=np.intp), np.full(len(k), phase)
+    flows = [opening.flow(np.full(len(k), c), k, row, None, when, none, arcing) for c in (way.high, way.low)]
+    found = []
+    steps = len(flows[0].least)
+    device = opening.chain[:steps, k]
+    low, high = (f(flows[0].least, flows[1].least) for f in (np.minimum, np.maximum))
+    step, arc = np.nonzero((device >= 0) & (high > low)) if len(opening.bands.lowest) else (none[:0], none[:0])
+    entry, amps = opening.bands.steps_between(device[step, arc], low[step, arc], high[step, arc], latest_s[arc])
+    found.append((arc[entry], step[entry], amps))
+    # of the core: what one end carries, the other may not; a little less than a pickup is looked at too
+    carried = [opening.carried(f, np.arange(len(k)), 0.05) for f in flows]
+    many = len(opening.trunk)
+    keys = [a * many + w for a, w, _, _ in carried]
+    both = np.union1d(*keys)
+    amps_of = []
+    for key, (_, _, _, least) in zip(keys, carried, strict=True):
+        own = np.zeros(len(both))
+        own[np.searchsorted(both, key)] = least
+        amps_of.append(own)
+    if len(both):
+        arc, which = both // many, both % many
+        own_device = opening.core_devices(which, k[arc])
+        low, high = np.minimum(*amps_of), np.maximum(*amps_of)
+        entry, amps = opening.bands.steps_between(own_device, low, high, latest_s[arc])
+        found.append((arc[entry], -1 - which[entry], amps))
+    return found
+
+
+def _solved(way: Way, opening: Opening, arcing: Arcing, asked: _Asked, met: _Steps) -> _Steps:
+    """Where on the way each current is met."""
+    for start in range(0, len(met.arc), 4096):
+        some = slice(start, start + 4096)
+        arc, device, phase, amps = met.arc[some], met.device[some], met.phase[some], met.amps[some]
+        k, row = asked.k[arc], asked.row[arc]
+
+        def carries(u: np.ndarray, k=k, row=row, device=device, phase=phase, arc=arc) -> np.ndarray:  # type: ignore[no-untyped-def]
+            return _carried(way, opening, arcing, k, row, device, phase, way.strength(u * asked.end[arc]))
+
+        falls = np.where(carries(np.zeros(len(arc))) >= amps, 1.0, -1.0)
+
+        def over(u: np.ndarray, amps=amps, falls=falls, carries=carries) -> np.ndarray:  # type: ignore[no-untyped-def]
+            return falls * np.log(np.maximum(carries(u), 1e-9) / amps)  # type: ignore[no-any-return]
+
+        met.u[some] = crossed(over, np.zeros(len(arc)), np.ones(len(arc)))
+    # what is not met before the end is that of the corner itself
+    good = met.u < 1
+    found = _Steps(*(getattr(met, f.name)[good] for f in fields(met)))
+    order = np.lexsort((found.u, found.arc))
+    found = _Steps(*(getattr(found, f.name)[order] for f in fields(found)))
+    apart = np.ones(len(found.arc), dtype=bool)
+    apart[1:] = (np.diff(found.arc) != 0) | (np.diff(found.u) > PAST / 2)
+    return _Steps(*(getattr(found, f.name)[apart] for f in fields(found)))
+
+
+def _carried(
+    way: Way, opening: Opening, arcing: Arcing, k: np.ndarray, row: np.ndarray, device: np.ndarray, phase: np.ndarray,
+    strength: np.ndarray,
+) -> np.ndarray:  # fmt: skip
+    """Amperes of one device for each arc, by which it picks up."""
+    found, none = np.zeros(len(k)), np.zeros(len(k), dtype=np.intp)
+    corner = np.full(len(k), way.high)
+    flow = opening.flow(corner, k, row, strength, phase, none, arcing)
+    chain = np.flatnonzero(device >= 0)
+    found[chain] = flow.least[device[chain], chain]
+    core = np.flatnonzero(device < 0)
+    if len(core):
+        found[core] = opening.carried_by(flow, core, -1 - device[core])
+    return found
+
+
+# Closing in --------------------------------------------------------------------------------------------------
+
+
+@dataclass
+class _Asked:
+    """The arcs of a way, and where it ends for each."""
+
+    k: np.ndarray
+    row: np.ndarray
+    end: np.ndarray
+    way: Way
+    follow: Follow
+
+    def evaluate(self, arc: np.ndarray, u: np.ndarray) -> tuple[np.ndarray, Ended]:
+        t = u * self.end[arc]
+        return t, self.follow(self.k[arc], self.row[arc], self.way.strength(t))
+
+    def both_sides(self, steps: _Steps) -> tuple[list[Tried], list[_Beside]]:
+        tried, beside = [], []
+        for u in (np.maximum(steps.u - PAST, 0.0), np.minimum(steps.u + PAST, 1.0)) if len(steps.arc) else ():
+            t, ended = self.evaluate(steps.arc, u)
+            tried.append(Tried(self.k[steps.arc], self.row[steps.arc], t, ended))
+            beside.append(_Beside(steps.arc, u, ended.sign, _worth(ended)))
+        return tried, beside
+
+
+def _stretches(arc: np.ndarray, u: np.ndarray, sign: np.ndarray, worth: np.ndarray) -> _Stretches:
+    """The stretches between neighbouring points of the same arc, but for those across a step."""
+    order = np.lexsort((u, arc))
+    arc, u, sign, worth = arc[order], u[order], sign[order], worth[order]
+    a = np.flatnonzero((arc[:-1] == arc[1:]) & (u[1:] - u[:-1] > 4 * PAST))
+    b = a + 1
+    return _Stretches(
+        arc=arc[a], a=u[a], b=u[b], sign_a=sign[a], sign_b=sign[b], worth_a=worth[a], worth_b=worth[b],
+        spread=np.full(len(a), np.inf),
+    )  # fmt: skip
+
+
+def _closed_in(asked: _Asked, now: _Stretches) -> tuple[list[Tried], int]:
+    """Changes between points that differ in what opens."""
     found: list[_Stretches] = []
-    sign_a, sign_b, worth_a, worth_b = (column[where] for column in (*signs, *worths))
-    every, zero = np.arange(len(k)), np.zeros(len(k))
-    now = _Stretches(
-        arc=every,
-        a=zero,
-        b=zero + 1,
-        sign_a=sign_a,
-        sign_b=sign_b,
-        worth_a=worth_a,
-        worth_b=worth_b,
-        spread=zero + np.inf,
-    )
-    pieces, cuts = (PIECES, CUTS) if len(k) <= FEW else (PIECES_OF_MANY, CUTS_OF_MANY)
+    now = now.only(now.sign_a != now.sign_b)
+    pieces, cuts = (PIECES, CUTS) if len(now.arc) <= FEW else (PIECES_OF_MANY, CUTS_OF_MANY)
     for _ in range(cuts):
         now = now.only(now.sign_a != now.sign_b)
         # where elements merely change places, energy runs on without a jump: there is nothing to come closer to
@@ -145,14 +309,14 @@ def steps_between(
         if not len(now.arc):
             break
         inner = [now.a + (now.b - now.a) * n / pieces for n in range(1, pieces)]
-        _, ended = evaluate(np.tile(now.arc, pieces - 1), np.concatenate(inner))
+        _, ended = asked.evaluate(np.tile(now.arc, pieces - 1), np.concatenate(inner))
         now = now.cut(inner, np.split(ended.sign, pieces - 1), np.split(_worth(ended), pieces - 1))
     found.append(now.only(now.sign_a != now.sign_b))
     arc, a, b = (np.concatenate([getattr(f, n) for f in found]) for n in ("arc", "a", "b"))
     tried = []
     for u in (np.minimum(b + PAST, 1.0), np.maximum(a - PAST, 0.0)) if len(arc) else ():
-        t, ended = evaluate(arc, u)
-        tried.append(Tried(k[arc], row[arc], t, ended))
+        t, ended = asked.evaluate(arc, u)
+        tried.append(Tried(asked.k[arc], asked.row[arc], t, ended))
     return tried, len(arc)
 
 
@@ -188,12 +352,6 @@ class _Stretches:
         seen = np.stack(columns[2])
         spread = np.tile(seen.max(axis=0) - seen.min(axis=0), len(at) + 1)
         return _Stretches(
-            arc=np.tile(self.arc, len(at) + 1),
-            a=a,
-            b=b,
-            sign_a=sign_a,
-            sign_b=sign_b,
-            worth_a=worth_a,
-            worth_b=worth_b,
-            spread=spread,
-        )
+            arc=np.tile(self.arc, len(at) + 1), a=a, b=b, sign_a=sign_a, sign_b=sign_b, worth_a=worth_a,
+            worth_b=worth_b, spread=spread,
+        )  # fmt: skip

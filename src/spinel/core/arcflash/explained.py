@@ -80,29 +80,26 @@ def _explain(figures: Figures, c: int, row: int, i: int, boundary: bool, distanc
     assert isinstance(situation, ieee.Situation)
     if distance_mm is not None:
         situation = replace(situation, working_distance_mm=distance_mm)
-    if family.lost:
-        assert family.after is not None
-        model, opening = figures.trusted.model(family.after, 0), figures.opening(family.after, 0)
-    elif column.path is None:
-        n = c - figures.first[column.family]
-        model, opening = figures.trusted.model(column.family, n), figures.opening(column.family, n)
-    else:
-        at = float((figures.at_boundary if boundary else figures.at)[c, row, i])
-        factors = figures.way(column.family, family.paths[column.path].low).factors(at)
-        circuit = replace(column.circuit, name=figures.case_name(c), scaled=factors)
-        model, opening = figures.trusted.special(circuit, figures.of.sites, figures.of.part)
-    where, rows = np.array([i]), np.array([row])
-    held = figures.opening(column.family, 0).held if column.path is not None else opening.held
-    opening.held = held
-    ended = opening.follow(where, rows, None, figures.of.part)
-    total, parts = _stages(figures, situation, model, ended, row, i, bool(family.lost))
+    corner, strength = c - figures.first[column.family], None
+    model: NodalModel | None = None
+    if column.path is not None:
+        way = figures.way(column.family, column.path)
+        corner = way.high
+        at = np.array([(figures.at_boundary if boundary else figures.at)[c, row, i]])
+        strength, factors = way.strength(at), way.factors(float(at[0]))
+        model = figures.trusted.between(column.family, corner, factors, figures.case_name(c))
+    opening = figures.opening(column.family)
+    model = model or figures.trusted.model(column.family, corner)
+    where = np.array([i])
+    ended = opening.follow(np.array([corner]), where, np.array([row]), strength, figures.of.part)
+    total, parts = _stages(figures, situation, model, ended, row, i)
     bolted = float(figures.of.used(where, ended.stages.bolted_ka[:1])[0])
-    time = math.inf if family.lost else float(ended.time_s[0])
-    by = -1 if family.lost else int(ended.by[0])
-    left = tuple(sorted(tag_of(model, -2 - n, figures.trusted) for n in ended.left.get(0, ()))) or family.lost
+    time, by = float(ended.time_s[0]), int(ended.by[0])
+    left = tuple(sorted(tag_of(model, -2 - n) for n in ended.left.get(0, ())))
     fault = model.fault(figures.places[i].node_id)
-    part = float(ended.stages.part[0])
-    shown = show_clearing(opening, i, fault, row, part, time, by, left if math.isinf(time) else ())
+    carried = opening.counted_on(corner, i, row, strength, figures.of.part)
+    shown = show_clearing(opening, corner, i, fault, row, carried, float(ended.stages.part[0]), time, by,
+                          left if math.isinf(time) else ())  # fmt: skip
     return Figure(
         case=figures.case_name(c),
         node=figures.places[i].node_id,
@@ -122,26 +119,35 @@ def _explain(figures: Figures, c: int, row: int, i: int, boundary: bool, distanc
 
 def _said(figures: Figures, i: int, duration_s: float, family: Family) -> tuple[Sayable, ...]:
     found = list[Sayable](figures.of.warnings[i])
+    lost = tuple(sorted(figures.network.element[e].tag for e in family.decay.lost if _near(figures, family, e, i)))
     if duration_s < 1 / figures.network.site.frequency_hz:
         found.append(say("arcflash-explained-cleared-in-ms-within-one-cycle-check", duration_s=duration_s * 1000))
-    if family.lost:
-        found.append(say("arcflash-explained-how-the-current-of-falls-is-not", lost=tuple(family.lost)))
+    if lost and duration_s > figures.trusted.stacks(figures.families.index(family)).starts[1]:
+        found.append(say("arcflash-explained-how-the-current-of-falls-is-not", lost=lost))
     return tuple(found)
 
 
+def _near(figures: Figures, family: Family, generator_id: str, i: int) -> bool:
+    """Is a generator in one piece with a place?"""
+    model = figures.trusted.model(figures.families.index(family), 0)
+    node = figures.network.element[generator_id].ends[0]
+    at = model.grid.index.get(node)
+    return at is not None and bool(model.part[at] == model.part[figures.of.nodes[i]])
+
+
 def _stages(
-    figures: Figures, situation: ieee.Situation, model: NodalModel, ended: Ended, row: int, i: int, lost: bool
+    figures: Figures, situation: ieee.Situation, model: NodalModel, ended: Ended, row: int, i: int
 ) -> tuple[ieee.Energy, tuple[StageEnergy, ...]]:
     """Energies of the stages of a single arc, and their sum."""
     s = ended.stages
     used = figures.of.used(np.full(len(s.arc), i), s.bolted_ka)
     energies, shown = [], []
     for n in range(len(s.arc)):
-        until = figures.cap_s if lost else min(float(s.until_s[n]), figures.cap_s)
+        until = min(float(s.until_s[n]), figures.cap_s)
         if not until > s.from_s[n]:
             continue
         part = ieee.energy(situation, float(used[n]), (until - s.from_s[n]) * 1000, reduced=CURRENTS[row] == "reduced")
-        off = tag_of(model, int(s.ends_by[n]), figures.trusted)
+        off = tag_of(model, int(s.ends_by[n]))
         energies.append(part)
         shown.append(
             StageEnergy(
@@ -150,10 +156,8 @@ def _stages(
                 float(s.bolted_ka[n]),
                 part.arcing_current_ka,
                 part.incident_energy_j_cm2,
-                (off,) if off and s.until_s[n] <= figures.cap_s and not lost else (),
+                (off,) if off and s.until_s[n] <= figures.cap_s else (),
                 bool(used[n] != s.bolted_ka[n]),
             )
         )
-        if lost:
-            break
     return ieee.total(situation, energies), tuple(shown)

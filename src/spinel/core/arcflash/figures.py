@@ -22,13 +22,11 @@ from spinel.core.fault.nodal import NodalModel
 from spinel.core.fault.scenes import Family
 from spinel.core.network.circuit import Circuit
 from spinel.core.network.document import Network
-from spinel.core.protection.opening import Ended, Opening, joined
+from spinel.core.protection.opening import Ended, Opening
 from spinel.core.protection.trusted import Trusted
 from spinel.core.said import Sayable, say
 
 CURRENTS = ("full", "reduced")
-#: Arcs followed together.
-BLOCK = 20_000
 
 
 @dataclass(frozen=True)
@@ -69,7 +67,7 @@ class Figures:
         for f, family in enumerate(self.families):
             self.first.append(len(self.columns))
             self.columns += [Column(f, c) for c in family.corners]
-            self.columns += [Column(f, family.corners[0], p) for p in range(len(family.paths))]
+            self.columns += [Column(f, family.corners[path.high], p) for p, path in enumerate(family.paths)]
         shape = (len(self.columns), len(CURRENTS), len(places))
         self.energy_j_cm2, self.boundary_mm = np.full(shape, np.nan), np.full(shape, np.nan)
         self.duration_s, self.arcing_ka = np.full(shape, np.nan), np.full(shape, np.nan)
@@ -92,116 +90,88 @@ class Figures:
 
     def _run(self) -> None:
         for f, family in enumerate(self.families):
-            asked = self._considered(f, family)
-            ended = [self._corner(self.first[f] + n, f, asked) for n in range(len(family.corners))]
-            for p, path in enumerate(family.paths):
-                self._between(self.first[f] + len(family.corners) + p, f, path.low, ended)
+            asked = np.ones(len(self.places), dtype=bool)
+            if family.only is not None:
+                asked = np.array([p.node_id in family.only for p in self.places], dtype=bool)
+            if asked.any():
+                self._family(f, family, asked)
 
-    def _considered(self, f: int, family: Family) -> np.ndarray:
-        """Places that a family speaks of: all, or those it is confined to, where the one before it lasts too long."""
-        found = np.ones(len(self.places), dtype=bool)
-        if family.only is not None:
-            found &= np.array([p.node_id in family.only for p in self.places], dtype=bool)
-        if family.after is not None:
-            before = self.families[family.after]
-            first = self.first[family.after]
-            columns = range(first, first + len(before.corners) + len(before.paths))
-            longer = np.zeros(len(self.places), dtype=bool)
-            for c in columns:
-                with np.errstate(invalid="ignore"):
-                    longer |= (self.duration_s[c] > family.after_s).any(axis=0)
-                if self.columns[c].path is not None:
-                    # of a way only the worst is kept, which need not be what lasts longest
-                    longer |= ~np.isnan(self.energy_j_cm2[c]).all(axis=0)
-                longer[[i for (column, i) in self.why if column == c]] = True
-            found &= longer
-        return found
+    def _family(self, f: int, family: Family, asked: np.ndarray) -> None:
+        """A case: its corners, those whose currents are solved together at once, and the ways between them."""
+        bundles = self.trusted.stacks(f).bundle_of
+        followed: list[tuple[np.ndarray, Ended]] = []
+        for bundle in np.unique(bundles).tolist():
+            corners = np.flatnonzero(bundles == bundle).tolist()
+            each = [self._asked_of(f, n, family, asked) for n in corners]
+            corner = np.concatenate([np.full(2 * len(k), n) for n, k in zip(corners, each, strict=True)])
+            k = np.concatenate([np.tile(w, 2) for w in each])
+            row = np.concatenate([np.repeat([0, 1], len(w)) for w in each])
+            if len(k):
+                ended = self.opening(f).follow(corner, k, row, None, self.of.part)
+                self._keep(self.first[f] + corner, k, row, ended, None, np.zeros(len(k)))
+                followed += [_of_corner(n, corner, k, row, ended, len(self.places)) for n in corners]
+            else:
+                followed += [(np.full((2, len(self.places)), -1, dtype=np.intp), None)] * len(corners)  # type: ignore[list-item]
+        for p, path in enumerate(family.paths):
+            (strong, first), (weak, last) = followed[path.high], followed[path.low]
+            self._between(self.first[f] + len(family.corners) + p, f, path.low, path.high, (strong, weak), (first, last))
 
-    def _corner(self, c: int, f: int, asked: np.ndarray) -> tuple[np.ndarray, Ended] | None:
-        """One corner of a family: figures of every place asked that it feeds. Arcs are rows of full, then reduced."""
-        model = self.trusted.model(f, c - self.first[f])
-        family = self.families[f]
+    def _asked_of(self, f: int, n: int, family: Family, asked: np.ndarray) -> np.ndarray:
+        """Places whose arcs are followed in a corner; why there is no figure for others that it feeds."""
+        c, model = self.first[f] + n, self.trusted.model(f, n)
         for i in np.flatnonzero(asked & ~self.of.free):
             if self._speaks(model, int(i)):
                 self.why[c, int(i)] = self.of.never[i] or ""
-        which = self._in_range(c, model, np.flatnonzero(asked & self.of.free), family)
+        which = self._in_range(c, f, n, model, np.flatnonzero(asked & self.of.free), family)
         self.seen[c, which] = True
-        if family.lost:
-            self._nobody_knows(c, f, which, family)
-            return None
-        if not len(which):
-            return which, joined([])
-        opening = self.opening(f, c - self.first[f])
-        k, row = np.tile(which, 2), np.repeat([0, 1], len(which))
-        ended = self._follow(opening, k, row, None)
-        self._keep(c, model, k, row, ended, None, np.zeros(len(k)))
-        return which, ended
+        return which
 
-    def _between(self, c: int, f: int, low: int, ended: Sequence[tuple[np.ndarray, Ended] | None]) -> None:
-        """The worst on the way from the strongest corner to another."""
-        if ended[0] is None or ended[low] is None:
+    def _between(
+        self, c: int, f: int, low: int, high: int, at: tuple[np.ndarray, np.ndarray], ended: tuple[Ended, Ended]
+    ) -> None:
+        """The worst on the way from one corner to another."""
+        row, k = np.nonzero((at[0] >= 0) & (at[1] >= 0))
+        if not len(k):
             return
-        (which, strong), (others, weak) = ended[0], ended[low]  # type: ignore[misc]
-        both, at, there = np.intersect1d(which, others, return_indices=True)
-        if not len(both):
-            return
-        rows = np.repeat([0, 1], len(both))
-        k = np.tile(both, 2)
-        first, last = np.concatenate([at, at + len(which)]), np.concatenate([there, there + len(others)])
-        opening, way = self.opening(f, 0), self.way(f, low)
-        model, weaker = self.trusted.model(f, 0), self.trusted.model(f, low)
-        node = self.of.nodes[k]
-        weakest = np.minimum(np.abs(weaker.solution.drive[node]), np.abs(model.solution.drive[node]))
+        opening, way = self.opening(f), self.way(f, c - self.first[f] - len(self.families[f].corners))
+
+        def follow(k: np.ndarray, row: np.ndarray, strength: np.ndarray) -> Ended:
+            return opening.follow(np.full(len(k), high), k, row, strength, self.of.part)
+
         tried, steps = steps_between(
-            way,
-            opening.ways,
-            lambda k, row, s: self._follow(opening, k, row, s),
-            k,
-            rows,
-            weakest,
-            (strong, weak),
-            (first, last),
-        )
+            way, opening, self.of.part, follow, k, row, ended, (at[0][row, k], at[1][row, k])
+        )  # fmt: skip
         self.steps += steps
         for t in tried:
-            self._keep(c, model, t.k, t.row, t.ended, way, t.at)
+            self._keep(np.full(len(t.k), c), t.k, t.row, t.ended, way, t.at)
 
-    def way(self, f: int, low: int) -> Way:
-        path = next(p for p in self.families[f].paths if p.low == low)
-        return Way(self.trusted.ladder(f, 0), path)
-
-    def _follow(self, opening: Opening, k: np.ndarray, row: np.ndarray, strength: np.ndarray | None) -> Ended:
-        """In blocks, so that memory stays bounded whatever the size of the site."""
-        if len(k) <= BLOCK:
-            return opening.follow(k, row, strength, self.of.part)
-        parts = []
-        for start in range(0, len(k), BLOCK):
-            some = slice(start, start + BLOCK)
-            parts.append(opening.follow(k[some], row[some], None if strength is None else strength[some], self.of.part))
-        return joined(parts)
+    def way(self, f: int, path: int) -> Way:
+        return Way(self.trusted.stacks(f), self.families[f].paths[path])
 
     def _keep(
-        self, c: int, model: NodalModel, k: np.ndarray, row: np.ndarray, ended: Ended, way: Way | None, at: np.ndarray
-    ) -> None:
+        self, c: np.ndarray, k: np.ndarray, row: np.ndarray, ended: Ended, way: Way | None, at: np.ndarray
+    ) -> None:  # fmt: skip
         """Energies of arcs into the arrays, where they are the worst yet, or why there is none."""
         late = ~(ended.time_s <= self.cap_s)
         escape = self.of.escape[k]
-        for i in np.flatnonzero(late & ~escape):
-            if (c, int(k[i])) not in self.why:
-                self.why[c, int(k[i])] = self._too_slow(c, model, int(i), ended)
+        for i in np.flatnonzero(late & ~escape).tolist():
+            if (int(c[i]), int(k[i])) not in self.why:
+                self.why[int(c[i]), int(k[i])] = self._too_slow(int(c[i]), int(i), ended)
         good = np.flatnonzero(~late | escape)
         if not len(good):
             return
         energy, boundary, bolted, arcing = self._energies(k, row, ended, good)
         by = ended.by[good]
+        model = self.trusted.model(self.columns[c[0]].family, 0)
         if len(model.branches):
             by = np.where(by >= 0, model.branches[np.maximum(by, 0)], by)
         duration = np.minimum(ended.time_s[good], self.cap_s)
         columns = (energy, at[good], duration, late[good], by, bolted, arcing)
         kept = (self.energy_j_cm2, self.at, self.duration_s, self.capped, self.by, self.bolted_ka, self.arcing_ka)
-        _worst_into(self.energy_j_cm2, c, row[good], k[good], energy, list(zip(kept, columns, strict=True)))
+        of = c[good]
+        _worst_into(self.energy_j_cm2, of, row[good], k[good], energy, list(zip(kept, columns, strict=True)))
         widest = [(self.boundary_mm, boundary), (self.at_boundary, at[good])]
-        _worst_into(self.boundary_mm, c, row[good], k[good], boundary, widest)
+        _worst_into(self.boundary_mm, of, row[good], k[good], boundary, widest)
 
     def _energies(
         self, k: np.ndarray, row: np.ndarray, ended: Ended, good: np.ndarray
@@ -215,55 +185,25 @@ class Figures:
         keep = np.flatnonzero((place[s.arc] >= 0) & (until > s.from_s))
         of, own = s.arc[keep], place[s.arc[keep]]
         ms = (until[keep] - s.from_s[keep]) * 1000
-        sums = {v: np.zeros(len(good)) for v in ieee.MODEL_VOLTAGES}
-        joule, current = np.zeros(len(good)), np.full(len(good), np.nan)
-        for r in range(len(CURRENTS)):
-            mine = np.flatnonzero(row[of] == r)
-            if not len(mine):
-                continue
-            found = ieee.energy(self.of.many(k[of[mine]]), used[keep[mine]], ms[mine], reduced=r == 1)
-            np.add.at(joule, own[mine], found.incident_energy_j_cm2)
-            for v, values in found.intermediate_j_cm2.items():
-                np.add.at(sums[v], own[mine], values)
-            first = s.from_s[keep[mine]] == 0
-            current[own[mine][first]] = found.arcing_current_ka[first]
-        boundary = ieee.boundary_mm(self.of.many(k[good]), sums)
+        prepared = self.of.prepared
+        joule, sums, current = np.zeros(len(good)), np.zeros((3, len(good))), np.full(len(good), np.nan)
+        energy, between, arcing = prepared.energy(k[of], row[of], used[keep], ms)
+        np.add.at(joule, own, energy)
+        for total, part in zip(sums, between, strict=True):
+            np.add.at(total, own, part)
+        first = s.from_s[keep] == 0
+        current[own[first]] = arcing[first]
+        boundary = prepared.boundary_mm(k[good], sums)
         bolted = np.full(len(good), np.nan)
         start = np.flatnonzero((s.from_s == 0) & (place[s.arc] >= 0))
         bolted[place[s.arc[start]]] = s.bolted_ka[start]
         return joule, boundary, bolted, current
 
-    def _nobody_knows(self, c: int, f: int, which: np.ndarray, family: Family) -> None:
-        """A generator's current has fallen to nobody knows what: two seconds at what it was, where escape is clear."""
-        assert family.after is not None
-        tags = ", ".join(family.lost)
-        for i in which.tolist():
-            if not self.of.escape[i]:
-                self.why[c, i] = say(
-                    "arcflash-figures-how-the-current-of-falls-is-not", tags=tags, name=self.columns[c].circuit.name
-                )
-        some = which[self.of.escape[which]]
-        if not len(some):
-            return
-        model = self.trusted.model(family.after, 0)
-        bolted = model.bolted[self.of.nodes[some]]
-        inside = (bolted >= self.of.least[some]) & (bolted <= self.of.most[some])
-        some, bolted = some[inside], bolted[inside]
-        for r in range(len(CURRENTS)) if len(some) else ():
-            found = ieee.energy(self.of.many(some), bolted, np.full(len(some), self.cap_s * 1000), reduced=r == 1)
-            self.energy_j_cm2[c, r, some], self.boundary_mm[c, r, some] = (
-                found.incident_energy_j_cm2,
-                found.arc_flash_boundary_mm,
-            )
-            self.duration_s[c, r, some], self.capped[c, r, some] = self.cap_s, True
-            self.bolted_ka[c, r, some], self.arcing_ka[c, r, some] = bolted, found.arcing_current_ka
-
-    def opening(self, f: int, n: int) -> Opening:
-        """Arcs of these places in one corner of a family."""
-        key = self.first[f] + n
-        if key not in self._openings:
-            self._openings[key] = self.trusted.opening(f, n, self.of.sites, self.of.part)
-        return self._openings[key]
+    def opening(self, f: int) -> Opening:
+        """Arcs of these places in a family."""
+        if f not in self._openings:
+            self._openings[f] = self.trusted.opening(f, self.of.sites, self.of.part)
+        return self._openings[f]
 
     # Places ----------------------------------------------------------------------------------------------
 
@@ -272,7 +212,9 @@ class Figures:
         node = self.network.node[self.places[i].node_id]
         return node.current == "dc" or node.phases != 3 or model.fault_is_sustained(node.id)
 
-    def _in_range(self, c: int, model: NodalModel, candidates: np.ndarray, family: Family) -> np.ndarray:
+    def _in_range(
+        self, c: int, f: int, n: int, model: NodalModel, candidates: np.ndarray, family: Family
+    ) -> np.ndarray:  # fmt: skip
         """Places that something sustained feeds with a current that the method covers; keeps the reason when not."""
         if family.unknown:
             known = np.array([self.places[i].node_id not in family.unknown for i in candidates], dtype=bool)
@@ -280,16 +222,11 @@ class Figures:
                 name = self.columns[c].circuit.name
                 self.why[c, i] = say("arcflash-figures-in-case", why=family.unknown[self.places[i].node_id], name=name)
             candidates = candidates[known]
-        at = self.of.nodes[candidates]
-        sustained = model.sustained[at]
-        candidates, at = candidates[sustained], at[sustained]
-        if family.lost or not len(at):
+        candidates = candidates[model.sustained[self.of.nodes[candidates]]]
+        if not len(candidates):
             return candidates
-        bolted = model.bolted[at]
+        bolted = self.opening(f).bolted_ka(n, candidates)
         good = (bolted >= self.of.least[candidates]) & (bolted <= self.of.most[candidates])
-        if family.after is not None:
-            # an arc that began in the method's range and is fed with less by now: taken at its least current
-            good |= bolted < self.of.least[candidates]
         for i, ka in zip(candidates[~good].tolist(), bolted[~good], strict=True):
             try:
                 ieee.check(self.of.situations[i], float(ka))
@@ -301,14 +238,19 @@ class Figures:
 
     # Reasons ---------------------------------------------------------------------------------------------
 
-    def _too_slow(self, c: int, model: NodalModel, arc: int, ended: Ended) -> Sayable:
-        case = self.columns[c].circuit.name
+    def _too_slow(self, c: int, arc: int, ended: Ended) -> Sayable:
+        column = self.columns[c]
+        model, case = self.trusted.model(column.family, 0), column.circuit.name
+        lost = self.families[column.family].decay.lost
+        left = [model.injections[i].element for i in sources_of(model)[list(ended.left.get(arc, ()))]]
+        if any(e.id in lost for e in left):
+            tags = ", ".join(sorted(e.tag for e in left if e.id in lost))
+            return say("arcflash-figures-how-the-current-of-falls-is-not", tags=tags, name=case)
         if math.isinf(ended.time_s[arc]):
-            ladder = self.trusted.ladder_of(model)
-            tags = sorted(model.injections[ladder.sources[n]].element.tag for n in ended.left.get(arc, ()))
-            what = say("arcflash-figures-nothing-clears", tags=", ".join(tags) or say("arcflash-figures-it"))
+            what = say("arcflash-figures-nothing-clears", tags=", ".join(sorted(e.tag for e in left))
+                       or say("arcflash-figures-it"))  # fmt: skip
         else:
-            tag = tag_of(model, int(ended.by[arc]), self.trusted)
+            tag = tag_of(model, int(ended.by[arc]))
             what = say(
                 "arcflash-figures-nothing-clears-it-before-opens-after-s",
                 tag=tag or say("arcflash-figures-a-device"),
@@ -323,9 +265,7 @@ class Figures:
         by = int(self.by[c, row, i])
         if by >= 0:
             return self.trusted.grid.elements[by].tag
-        column = self.columns[c]
-        n = 0 if column.path is not None else c - self.first[column.family]
-        return tag_of(self.trusted.model(column.family, n), by, self.trusted)
+        return tag_of(self.trusted.model(self.columns[c].family, 0), by)
 
     def case_name(self, c: int) -> Sayable:
         """How a column is called: case, strength, and for a way that it lies between."""
@@ -365,17 +305,32 @@ class Figures:
         return self.columns[c].path is None or self.at[c, row, i] == self.at_boundary[c, row, i]
 
 
-def tag_of(model: NodalModel, by: int, trusted: Trusted) -> str:
+def sources_of(model: NodalModel) -> np.ndarray:
+    """Which injections of a model last, by the numbers that arcs know them by."""
+    return np.flatnonzero(model.lasting)
+
+
+def tag_of(model: NodalModel, by: int) -> str:
     """Tag of a branch of a model, or of a source counted down from -2; empty for nothing."""
     if by >= 0:
         given: str = model.grid.elements[model.branches[by]].tag
         return given
-    return "" if by == -1 else model.injections[trusted.ladder_of(model).sources[-2 - by]].element.tag
+    return "" if by == -1 else model.injections[sources_of(model)[-2 - by]].element.tag
+
+
+def _of_corner(
+    n: int, corner: np.ndarray, k: np.ndarray, row: np.ndarray, ended: Ended, places: int
+) -> tuple[np.ndarray, Ended]:
+    """Numbers of the arcs of a corner, by row and place; -1 where none was followed."""
+    found = np.full((2, places), -1, dtype=np.intp)
+    mine = np.flatnonzero(corner == n)
+    found[row[mine], k[mine]] = mine
+    return found, ended
 
 
 def _worst_into(
     best: np.ndarray,
-    c: int,
+    c: np.ndarray,
     row: np.ndarray,
     k: np.ndarray,
     value: np.ndarray,
@@ -383,6 +338,6 @@ def _worst_into(
 ) -> None:
     """Write columns where their value is above the best yet; of several arcs of one place the highest is written."""
     order = np.argsort(value, kind="stable")
-    better = order[~(best[c, row[order], k[order]] >= value[order])]
+    better = order[~(best[c[order], row[order], k[order]] >= value[order])]
     for into, values in columns:
-        into[c, row[better], k[better]] = values[better]
+        into[c[better], row[better], k[better]] = values[better]

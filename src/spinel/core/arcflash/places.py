@@ -40,9 +40,12 @@ class Places:
     def part(self, k: np.ndarray, row: np.ndarray, bolted: np.ndarray) -> np.ndarray:
         """Arcing over bolted current. Below the range of the method it is taken as at its lower end."""
         used = self.used(k, bolted)
-        found = ieee.arc_currents(self.many(k), used)
-        ratio: np.ndarray = np.where(row == 0, found.arcing_current_ka, found.reduced_arcing_current_ka) / used
+        ratio: np.ndarray = self.prepared.arcing(k, used) * np.where(row == 0, 1.0, self.prepared.fraction[k]) / used
         return ratio
+
+    @cached_property
+    def prepared(self) -> ieee.Prepared:
+        return ieee.Prepared(self.situation_columns)
 
     def used(self, k: np.ndarray, bolted: np.ndarray) -> np.ndarray:
         """The bolted current to use in each stage: its own; where less is left than the method covers, its least."""

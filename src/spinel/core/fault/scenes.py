@@ -14,8 +14,9 @@ from itertools import zip_longest
 
 import numpy as np
 
+from spinel.core.fault.decay import Decay, decay
 from spinel.core.fault.grid import Grid
-from spinel.core.fault.impedance import UNKNOWN_PU, split
+from spinel.core.fault.impedance import MAXIMUM, MINIMUM, split
 from spinel.core.network.circuit import Circuit, in_case
 from spinel.core.network.document import Case, Element, Network
 from spinel.core.network.kinds import STAND_BY, SWITCHING
@@ -23,14 +24,13 @@ from spinel.core.parts import parts
 from spinel.core.said import Sayable, joined, say
 
 STEP = say("scenes-just-past-a-step-of-a-device")
-#: Moments of a generator's decay, in seconds, at which its reactance is taken anew.
-MOMENTS_S = (0.15, 0.5, 1.5)
 
 
 @dataclass(frozen=True)
 class Path:
-    """From the first corner to corner ``low``: by what the impedance of each source grows on the way, and its name."""
+    """From corner ``high`` to corner ``low``: by what the impedance of each source grows on the way, and its name."""
 
+    high: int
     low: int
     ratio: Mapping[str, complex]
     name: Sayable
@@ -38,17 +38,14 @@ class Path:
 
 @dataclass(frozen=True, kw_only=True)
 class Family:
-    """``after``: the family that holds until ``after_s`` seconds into a fault; this one is of what lasts longer there.
-    ``only``: nodes that it speaks of (None: all). ``lost``: tags of generators whose current nobody knows by now.
-    ``unknown``: node to why nothing can be said there. ``document``: is it of a case of the document?"""
+    """``decay``: how what feeds dies away. ``only``: nodes that it speaks of (None: all). ``unknown``: node to why
+    nothing can be said there. ``document``: is it of a case of the document?"""
 
     case: Sayable
     corners: tuple[Circuit, ...]
+    decay: Decay
     paths: tuple[Path, ...] = ()
-    after: int | None = None
-    after_s: float = 0.0
     only: frozenset[str] | None = None
-    lost: tuple[str, ...] = ()
     unknown: Mapping[str, Sayable] = field(default_factory=dict)
     document: bool = True
 
@@ -57,205 +54,106 @@ def families(network: Network, present: Circuit | None, grid: Grid) -> tuple[Fam
     """Every family of the document, or, where that is given, of the field as it stands."""
     found: list[Family] = []
     if present is not None:
-        found += _of_case(network, present, None, 0, grid)
+        found += _of_case(network, present, None, grid)
         if present.uncertain:
             # what nobody knows the position of counts as closed, and as open
             opened = {i: () if i in present.uncertain else pairs for i, pairs in present.closed.items()}
             other = replace(present, name=say("scenes-unknown-positions-open", name=present.name), closed=opened)
-            found += _of_case(network, other, None, len(found), grid)
+            found += _of_case(network, other, None, grid)
         return tuple(found)
     bases = [(in_case(network, case), case) for case in network.cases]
     for base, case in bases:
-        found += _of_case(network, base, case, len(found), grid)
+        found += _of_case(network, base, case, grid)
     for circuit, only in _closed_ways(network, [b for b, _ in bases], grid):
-        found += _of_case(network, circuit, None, len(found), grid, only)
+        found += _of_case(network, circuit, None, grid, only)
     return tuple(found)
 
 
 def _of_case(
-    network: Network, base: Circuit, case: Case | None, first: int, grid: Grid, only: frozenset[str] | None = None
+    network: Network, base: Circuit, case: Case | None, grid: Grid, only: frozenset[str] | None = None
 ) -> Iterator[Family]:
-    document = case is not None
     for circuit in _ups_states(network, base, case):
         corners, paths = _strengths(network, circuit, case)
-        family = Family(
-            case=circuit.case,
-            corners=corners,
-            paths=paths,
-            only=only,
-            document=document,
-            unknown=_unknown_ups(network, circuit, grid),
-        )
-        yield family
-        own = first
-        first += 1
-        for moment in _decay(network, circuit, case):
-            last = own if moment.steps == 1 else first - 1
-            late = replace(circuit, name=joined(circuit.name, moment.words, between=", "), reactance=moment.reactance)
-            corners, paths = _strengths(network, late, case)
-            yield replace(
-                family,
-                corners=corners,
-                paths=paths,
-                after=last,
-                after_s=moment.after_s,
-                lost=moment.lost,
-                only=_around(network, grid, circuit, moment.reactance, only),
-            )
-            first += 1
+        yield Family(
+            case=circuit.case, corners=corners, paths=paths, decay=decay(network, circuit, case), only=only,
+            document=case is not None, unknown=_unknown_ups(network, circuit, grid),
+        )  # fmt: skip
 
 
 # Strengths ---------------------------------------------------------------------------------------------------
 
 
 def _strengths(network: Network, base: Circuit, case: Case | None) -> tuple[tuple[Circuit, ...], tuple[Path, ...]]:
-    """Corners, the strongest first, and the paths from it. What a case pins stays as it pins it."""
+    """Corners, the strongest with cold conductors first, and paths between them. What a case pins stays as it pins it.
+
+    Strength and temperature are free of each other: over a tie, a strong source with hot conductors may be the worse.
+    A path leads from the strongest to where the current is that of the weakest with hot conductors; the cold one so
+    meets every current that lies between.
+    """
     said = case.sources if case else {}
     sources = [e for e in network.elements if e.kind == "source"]
     free = [e for e in sources if "strength" not in said.get(e.tag, {})]
-    if sources and not free:
-        return (replace(base, name=say("scenes-supply-as-the-case-sets-it", name=base.name)),), ()
-    level = case.impedances if case else ""
-    strong_level, weak_level = level or "maximum", level or "minimum"
-    whom = free[0].tag if len(free) == 1 else say("scenes-every-source") if free else ""
-    fixed = frozenset(base.weak - {e.id for e in free})
-    kinds = {
-        "maximum": say("scenes-cold-conductors"),
-        "minimum": say("scenes-hot-conductors"),
-        "nominal": say("scenes-nominal-impedances"),
-    }
-    strong = replace(
-        base,
-        name=_named(base, whom and say("scenes-at-its-strongest", whom=whom), level, kinds[strong_level], bool(free)),
-        weak=fixed,
-        level=strong_level,
-    )
-    weak = replace(
-        base,
-        name=_named(base, whom and say("scenes-at-its-weakest", whom=whom), level, kinds[weak_level], bool(free)),
-        weak=fixed | {e.id for e in free},
-        level=weak_level,
-    )
-    if not free and level:
-        return (strong,), ()
+    pinned = (case.impedances if case else "") or ""
+    make = _Corners(base, pinned, frozenset(e.id for e in free), bool(sources) and not free)
+    levels = [pinned] if pinned else [MAXIMUM, MINIMUM]
+    whom: Sayable = free[0].tag if len(free) == 1 else say("scenes-every-source") if free else ""
     ratios = {e.id: _ratio(e) for e in free}
-    between = say(
-        "scenes-between-and",
-        whom=whom or say("scenes-conductors"),
-        strongest=say("scenes-strongest") if free else say("scenes-cold"),
-        weakest=say("scenes-weakest") if free else say("scenes-hot"),
-        step=STEP,
-    )
-    corners, paths = [strong, weak], [Path(1, ratios, _named(base, between, level, between, True))]
+    if not free:
+        corners = [make.corner("", frozenset(), level) for level in levels]
+        name = make.named(say("scenes-between-and", whom=say("scenes-conductors"), strongest=say("scenes-cold"),
+                              weakest=say("scenes-hot"), step=STEP))  # fmt: skip
+        return tuple(corners), tuple(Path(0, 1, {}, name) for _ in corners[1:])
+    strong, weak = say("scenes-at-its-strongest", whom=whom), say("scenes-at-its-weakest", whom=whom)
+    every = frozenset(ratios)
+    corners = [make.corner(strong, frozenset(), levels[0]), make.corner(weak, every, levels[-1])]
+    corners += [make.corner(strong, frozenset(), MINIMUM, True), make.corner(weak, every, MAXIMUM, True)] * (not pinned)
+    between = say("scenes-between-and", whom=whom, strongest=say("scenes-strongest"), weakest=say("scenes-weakest"),
+                  step=STEP)  # fmt: skip
+    starts = [0] if pinned else [0, 2]
+    paths = [Path(high, 1, ratios, make.named(between, MINIMUM if high else "")) for high in starts]
     for e in free if len(free) > 1 else ():
-        name = _named(base, say("scenes-the-others", tag=e.tag), level, "", True)
-        corners.append(replace(weak, name=name, weak=fixed | {e.id}))
-        name = _named(
-            base,
-            say("scenes-between-and-the-others", tag=e.tag, step=STEP),
-            level,
-            "",
-            True,
-        )
-        paths.append(Path(len(corners) - 1, {e.id: ratios[e.id]}, name))
+        name = say("scenes-the-others", tag=e.tag)
+        low = len(corners)
+        corners.append(make.corner(name, frozenset({e.id}), levels[-1]))
+        if not pinned:
+            corners.append(make.corner(name, frozenset({e.id}), MAXIMUM, True))
+        way = say("scenes-between-and-the-others", tag=e.tag, step=STEP)
+        paths += [Path(high, low, {e.id: ratios[e.id]}, make.named(way, MINIMUM if high else "")) for high in starts]
     return tuple(corners), tuple(paths)
 
 
-def _named(base: Circuit, strength: Sayable, pinned: str, temperature: Sayable, free: bool) -> Sayable:
-    words = [base.name, strength if free else temperature]
-    if pinned:
-        words.append(say("scenes-impedances-as-the-case-sets-them", pinned=pinned))
-    return joined(*words, between=", ")
+@dataclass(frozen=True)
+class _Corners:
+    """Makes the corners of a case. ``set``: are there sources, and the strengths of all of them pinned?"""
+
+    base: Circuit
+    pinned: str
+    free: frozenset[str]
+    set: bool
+
+    def corner(self, words: Sayable, weak: frozenset[str], level: str, warm: bool = False) -> Circuit:
+        """``warm``: say the conductors too, for they are not as is usual with that strength."""
+        name = self.named(words, level if warm or not words else "")
+        return replace(self.base, name=name, weak=(self.base.weak - self.free) | weak, level=level)
+
+    def named(self, words: Sayable, level: str = "") -> Sayable:
+        kinds = {
+            "": "",
+            MAXIMUM: say("scenes-cold-conductors"),
+            MINIMUM: say("scenes-hot-conductors"),
+            "nominal": say("scenes-nominal-impedances"),
+        }
+        base = say("scenes-supply-as-the-case-sets-it", name=self.base.name) if self.set else self.base.name
+        if self.pinned:
+            pinned = say("scenes-impedances-as-the-case-sets-them", pinned=self.pinned)
+            return joined(*(w for w in (base, words, pinned) if w), between=", ")
+        return joined(*(w for w in (base, words, kinds[level]) if w), between=", ")
 
 
 def _ratio(e: Element) -> complex:
     strong = split(100 / (e.fault_mva_max or math.inf), e.x_r_max or 0)
     weak = split(100 / (e.fault_mva_min or e.fault_mva_max or math.inf), e.x_r_min or 0)
     return weak / strong
-
-
-# Generators --------------------------------------------------------------------------------------------------
-
-
-@dataclass(frozen=True)
-class _Moment:
-    """A moment of decay: ``steps`` after the start (1: from the first instant on)."""
-
-    steps: int
-    words: Sayable
-    after_s: float
-    reactance: Mapping[str, float]
-    lost: tuple[str, ...]
-
-
-def _decay(network: Network, circuit: Circuit, case: Case | None) -> Iterator[_Moment]:
-    """The reactances of running generators as their current falls; one that a case pins stays."""
-    said = case.sources if case else {}
-    running = [e for e in network.elements if e.kind == "generator" and e.id in circuit.running]
-    falling = [e for e in running if "reactance" not in said.get(e.tag, {})]
-    if not falling:
-        return
-    quickest = min(e.td_subtransient_s or 0.0 for e in falling)
-    lost = tuple(e.tag for e in falling if e.xd_transient_pu is None)
-    yield _Moment(
-        1,
-        say("scenes-generators-at-their-transient-reactance"),
-        quickest,
-        {e.id: e.xd_transient_pu or UNKNOWN_PU for e in falling},
-        lost,
-    )
-    if lost:
-        return
-    before, steps = 0.0, 2
-    if all(e.td_transient_s is not None and _lasting_pu(e) is not None for e in falling):
-        for moment in MOMENTS_S:
-            yield _Moment(
-                steps,
-                say("scenes-generators-after-s", moment=moment),
-                before,
-                {e.id: reactance_after(e, moment) for e in falling},
-                (),
-            )
-            before, steps = moment, steps + 1
-    lost = tuple(e.tag for e in falling if _lasting_pu(e) is None)
-    lasting = {e.id: _lasting_pu(e) or UNKNOWN_PU for e in falling}
-    yield _Moment(steps, say("scenes-generators-at-what-they-sustain"), before, lasting, lost)
-    supported = [e for e in falling if e.excitation_support_multiple]
-    if supported and not lost:
-        ends = min(e.excitation_support_s or 0.0 for e in supported)
-        gone = tuple(e.tag for e in supported if e.xd_sync_pu is None)
-        reactance = {e.id: e.xd_sync_pu or UNKNOWN_PU for e in falling}
-        yield _Moment(
-            steps + 1, say("scenes-generators-when-excitation-support-has-ended"), max(ends, before), reactance, gone
-        )
-
-
-def _lasting_pu(e: Element) -> float | None:
-    """The reactance that stands for what a generator sustains: by excitation support, else synchronous."""
-    if e.excitation_support_multiple:
-        return max(1 / e.excitation_support_multiple, e.xd_transient_pu or 0.0)
-    return e.xd_sync_pu
-
-
-def reactance_after(e: Element, seconds: float) -> float:
-    """The reactance that gives a generator's current some seconds into a fault at its terminals, per unit.
-
-    I(t) = (1/X'' - 1/X') exp(-t/T''d) + (1/X' - 1/X) exp(-t/T'd) + 1/X, any textbook on machines. The subtransient part
-    is left out: it is over before the first moment that is asked for, and without it the current is the smaller.
-    """
-    lasting, transient = _lasting_pu(e), e.xd_transient_pu
-    assert lasting is not None and transient is not None and e.td_transient_s is not None
-    return 1 / ((1 / transient - 1 / lasting) * math.exp(-seconds / e.td_transient_s) + 1 / lasting)
-
-
-def _around(
-    network: Network, grid: Grid, circuit: Circuit, machines: Mapping[str, float], only: frozenset[str] | None
-) -> frozenset[str]:
-    """Nodes in one piece with these machines."""
-    part = _parts(grid, circuit)
-    own = {part[grid.index[network.element[i].ends[0]]] for i in machines if network.element[i].ends[0] in grid.index}
-    found = frozenset(n for n, i in grid.index.items() if part[i] in own)
-    return found if only is None else found & only
 
 
 # UPS ---------------------------------------------------------------------------------------------------------

@@ -163,6 +163,13 @@ class Bands:
         #: does the relay of its zone look at arcs in each enclosure? Column 0: no enclosure.
         self.zone_of = {i: np.isin(np.arange(-1, boxes), list(d.zone)) for i, d in enumerate(devices) if d.zone_curve}
         self.interlocked = np.array([d.interlocked for d in devices], dtype=bool)
+        self._timed_by_others = bool(self._when.any())
+        #: the current from which a device does anything, however it is set
+        self.lowest = np.array([
+            min((r.pickup for r in rows[i : i + n]), default=math.inf) for i, n in zip(start, count, strict=True)
+        ])  # fmt: skip
+        for number, others in self.instead.items():
+            self.lowest[number] = min(self.lowest[number], self.lowest[others].min(initial=math.inf))
 
     def times(self, device: np.ndarray, amps: np.ndarray, box: np.ndarray, held: np.ndarray) -> np.ndarray:
         """Total clearing times (elements, entries) in s; infinite where an element does not pick up.
@@ -171,45 +178,69 @@ class Bands:
         """
         return self.times_and_bands(device, amps, box, held)[0]
 
-    def soonest(self, device: np.ndarray, amps: np.ndarray, box: np.ndarray) -> np.ndarray:
-        """The shortest times of devices (entries), however they are set of the ways that there are; nothing is held."""
-        free = np.zeros(len(device), dtype=bool)
-        found: np.ndarray = self.times(device, amps, box, free).min(axis=0, initial=np.inf)
+    def quickest(self, device: np.ndarray) -> np.ndarray:
+        """The shortest time of each device at any current, however it is set of the ways that there are."""
+        every, huge = np.arange(len(self.count)), np.full(len(self.count), 1e9)
+        own: np.ndarray = np.full(len(every), np.inf)
+        for box in {-1, *(int(np.flatnonzero(seen)[0]) - 1 for seen in self.zone_of.values() if seen.any())}:
+            found = self.times(every, huge, np.full(len(every), box), np.zeros(len(every), dtype=bool))
+            own = np.minimum(own, found.min(axis=0, initial=np.inf))
         for number, others in self.instead.items():
-            mine = np.flatnonzero(device == number)
-            for other in others.tolist() if len(mine) else ():
-                own = self.times(np.full(len(mine), other), amps[mine], box[mine], free[mine]).min(axis=0)
-                found[mine] = np.minimum(found[mine], own)
-        return found
+            own[number] = min(own[number], own[others].min(initial=np.inf))
+        return own[device]
 
     def times_and_bands(
-        self, device: np.ndarray, amps: np.ndarray, box: np.ndarray, held: np.ndarray
+        self, device: np.ndarray, amps: np.ndarray, box: np.ndarray, held: np.ndarray, least: np.ndarray | None = None
     ) -> tuple[np.ndarray, np.ndarray]:
-        """The times, and which band gives each (numbered from 1 over all devices; 0: none)."""
+        """The times, and which band gives each (numbered from 1 over all devices; 0: none). ``least``: amperes by which
+        it is judged whether a band has picked up, where the current falls while it counts; else ``amps``."""
         found = np.full((ELEMENTS, len(device)), np.inf)
         bands = np.zeros((ELEMENTS, len(device)), dtype=np.int32)
-        least = np.zeros(len(device))
+        picking = amps if least is None else least
+        sooner = np.zeros(len(device))
         counts = np.where(device >= 0, self.count[device] if len(self.count) else 0, 0)
         for b in range(self.most):
             at = np.flatnonzero(counts > b)
             if not len(at):
                 break
             row = self.start[device[at]] + b
-            current, when, element = amps[at], self._when[row], self._element[row]
-            applies = current >= self._of["pickup"][row]
-            if when.any():
+            applies = picking[at] >= self._of["pickup"][row]
+            if self._timed_by_others:
+                when = self._when[row]
                 applies &= (when == ALWAYS) | ((when == HELD) == held[at])
             if self.zone_of:
-                applies &= (element != ZONE) | self._zoned(device[at], box[at])
-            at, row, current, element = at[applies], row[applies], current[applies], element[applies]
-            time = self._time(row, current)
+                applies &= (self._element[row] != ZONE) | self._zoned(device[at], box[at])
+            at, row = at[applies], row[applies]
+            element = self._element[row]
+            time = self._time(row, amps[at])
             own = element != ZONE
-            time[own] = np.maximum(time[own], least[at[own]])
-            least[at[own]] = np.maximum(least[at[own]], time[own])
+            time[own] = np.maximum(time[own], sooner[at[own]])
+            sooner[at[own]] = np.maximum(sooner[at[own]], time[own])
             # the first band of an element that applies is its time
             new = np.isinf(found[element, at])
             found[element[new], at[new]], bands[element[new], at[new]] = time[new], row[new] + 1
         return found, bands
+
+    def steps_between(
+        self, device: np.ndarray, low: np.ndarray, high: np.ndarray, latest_s: np.ndarray
+    ) -> tuple[np.ndarray, np.ndarray]:
+        """Currents at which a band of a device (entries) begins, between two currents each, where it opens in time:
+        which entry, and A. Where a slope meets its floor energy is least, not most, so that is no step."""
+        entries, amps = [], []
+        counts = np.where(device >= 0, self.count[device] if len(self.count) else 0, 0)
+        for b in range(self.most):
+            at = np.flatnonzero(counts > b)
+            if not len(at):
+                break
+            row = self.start[device[at]] + b
+            step = self._of["pickup"][row]
+            inside = np.flatnonzero((low[at] < step) & (step <= high[at]))
+            inside = inside[self._time(row[inside], step[inside]) <= latest_s[at[inside]]]
+            entries.append(at[inside])
+            amps.append(step[inside])
+        if not entries:
+            return np.zeros(0, dtype=np.intp), np.zeros(0)
+        return np.concatenate(entries), np.concatenate(amps)
 
     def _time(self, row: np.ndarray, current: np.ndarray) -> np.ndarray:
         of = self._of

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any
 
@@ -43,15 +43,17 @@ class ArcClearing:
 
 
 def show_clearing(
-    opening: Opening, i: int, fault: Fault, row: int, part: float, time_s: float, by: int, uncleared: tuple[str, ...]
-) -> ArcClearing:
-    """``i``: the place; ``row``: full or reduced current; ``part``: arcing over bolted current at the start; ``by``:
-    branch of the model, or source counted down from -2."""
+    opening: Opening, corner: int, i: int, fault: Fault, row: int, carried: Mapping[int, float], part: float,
+    time_s: float, by: int, uncleared: tuple[str, ...],
+) -> ArcClearing:  # fmt: skip
+    """``i``: the place; ``row``: full or reduced current; ``carried``: amperes of the arcing current that each branch may
+    count on at the start; ``part``: arcing over bolted current then; ``by``: branch of the model, or source counted
+    down from -2."""
     model = opening.model
     devices: list[DeviceTime] = []
     passed: list[tuple[str, Sayable]] = []
     last: DeviceTime | None = None
-    for branch, amps in _on_the_way(opening, i, fault):
+    for branch in _on_the_way(opening, i, fault):
         e = model.grid.elements[model.branches[branch]]
         reason = opening.trusted.reasons.get(branch)
         if opening.is_doubted(i, branch):
@@ -59,32 +61,31 @@ def show_clearing(
         elif reason is not None:
             passed.append((e.tag, reason))
         else:
-            held = opening.is_held(i, row, branch)
-            devices.append(_timed(opening.trusted.devices[branch], amps * part, int(opening.box[i]), held))
+            held = opening.is_held(corner, i, row, branch)
+            amps = carried.get(branch, 0.0)
+            devices.append(_timed(opening.trusted.devices[branch], amps, int(opening.box[i]), held))
             last = devices[-1] if branch == by else last
-    for n, number in enumerate(opening.ladder.sources):
-        e = model.injections[number].element
-        if math.isfinite(opening.cease_s[n]):
-            ka = next(c for s, c in fault.contributions if s.id == e.id)
+    for n, (e, cease_s) in enumerate(opening.stacks.lasting):
+        if math.isfinite(cease_s):
+            ka = next((c for s, c in fault.contributions if s.id == e.id), 0.0)
             if ka > fault.bolted_fault_current_ka * LEAST:
                 how = say("protection-shown-ceases-to-feed-makers-certificate")
-                devices.append(DeviceTime(e.tag, e.id, ka * 1000 * part, float(opening.cease_s[n]), how))
+                devices.append(DeviceTime(e.tag, e.id, ka * 1000 * part, cease_s, how))
                 last = devices[-1] if by == -2 - n else last
     devices.sort(key=lambda d: (d.time_s is None, d.time_s or 0.0))
     end = time_s if math.isfinite(time_s) else None
     return ArcClearing(end, last if end is not None else None, uncleared, tuple(devices), tuple(passed))
 
 
-def _on_the_way(opening: Opening, i: int, fault: Fault) -> Iterator[tuple[int, float]]:
-    """Protective devices between the place and sources, with their share of the bolted current in A."""
+def _on_the_way(opening: Opening, i: int, fault: Fault) -> Iterator[int]:
+    """Protective devices between the place and sources."""
     model = opening.model
     least = fault.bolted_fault_current_ka * LEAST
     way = [int(b) for b in opening.ways.branch[:, i] if b >= 0]
-    core = [int(j) for j in model.solution.inside]
-    for branch in (*way, *core):
+    for branch in (*way, *opening.topology.joints.tolist()):
         e = model.grid.elements[model.branches[branch]]
         if e.kind in PROTECTIVE and fault.shares[e.id].current_ka > least:
-            yield branch, fault.shares[e.id].current_ka * 1000
+            yield branch
 
 
 def _timed(device: Device, amps: float, box: int, held: bool) -> DeviceTime:

@@ -13,11 +13,12 @@ from functools import cached_property
 import numpy as np
 
 from spinel.core.curves.shapes import Curve
+from spinel.core.fault.decay import DEAD
 from spinel.core.fault.grid import Grid
-from spinel.core.fault.impedance import ceases_s
-from spinel.core.fault.ladder import Ladder
 from spinel.core.fault.nodal import BLOCK, NodalModel
 from spinel.core.fault.scenes import Family, families
+from spinel.core.fault.stacks import Stacks
+from spinel.core.fault.topology import Topology
 from spinel.core.network.circuit import Circuit
 from spinel.core.network.document import Element, Network
 from spinel.core.network.kinds import PROTECTIVE
@@ -25,6 +26,7 @@ from spinel.core.protection.bands import Bands
 from spinel.core.protection.believed import Believed, Device, believed
 from spinel.core.protection.duty import Duty, duty_checks
 from spinel.core.protection.opening import Arcing, Opening, Sites
+from spinel.core.said import Sayable
 
 
 class Trusted:
@@ -34,12 +36,12 @@ class Trusted:
         self.network, self.grid, self.until_s = network, grid or Grid(network), until_s
         self.families: tuple[Family, ...] = families(network, present, self.grid)
         self._models: dict[tuple[int, int], NodalModel] = {}
-        self._ladders: dict[int, Ladder] = {}
+        self._topologies: list[Topology] = []
+        self._stacks: dict[int, Stacks] = {}
         self._known: dict[tuple[str, bool], Device] = {}
         self._believed: dict[int, Believed] = {}
         #: curves that devices have other than the document's, by element
         self._curves: Mapping[str, Curve] = {}
-        self._base: Trusted | None = None
         #: a device and the curves that it is tried with, each at places of its own
         self._settings: tuple[str, tuple[Curve, ...]] | None = None
 
@@ -48,10 +50,9 @@ class Trusted:
         keeps that. Currents stay as they are,
         so models, and what was solved of them, are shared; whoever asks both does so one at a time."""
         other = copy.copy(self)
-        for derived in ("bands", "_keep"):
-            other.__dict__.pop(derived, None)
-        other._ladders, other._known, other._believed = {}, {}, {}
-        other._curves, other._base = {**self._curves, **curves}, self
+        other.__dict__.pop("bands", None)
+        other._known, other._believed = {}, {}
+        other._curves = {**self._curves, **curves}
         return other
 
     def with_settings(self, element_id: str, curves: Sequence[Curve]) -> Trusted:
@@ -82,19 +83,23 @@ class Trusted:
     @cached_property
     def strongest(self) -> list[NodalModel]:
         """The strongest corner of each family, decayed generators left out: what duty is judged on."""
-        return [self.model(f, 0) for f, family in enumerate(self.families) if family.after is None]
+        return [self.model(f, 0) for f in range(len(self.families))]
 
     @cached_property
     def duty(self) -> Mapping[str, Duty]:
         return duty_checks(self.network, self.strongest)
 
-    def ladder(self, family: int, corner: int) -> Ladder:
-        return self.ladder_of(self.model(family, corner))
-
-    def ladder_of(self, model: NodalModel) -> Ladder:
-        if id(model) not in self._ladders:
-            self._ladders[id(model)] = self._base.ladder_of(model).anew() if self._base else Ladder(model)
-        return self._ladders[id(model)]
+    def stacks(self, family: int) -> Stacks:
+        """The states of all corners of a family."""
+        if family not in self._stacks:
+            of = self.families[family]
+            models = [self.model(family, c) for c in range(len(of.corners))]
+            topology = next((t for t in self._topologies if t.same_branches(models[0])), None)
+            if topology is None:
+                topology = Topology(models[0])
+                self._topologies.append(topology)
+            self._stacks[family] = Stacks(topology, models, of.decay)
+        return self._stacks[family]
 
     @cached_property
     def bands(self) -> tuple[Bands, dict[int, int]]:
@@ -122,48 +127,49 @@ class Trusted:
             self._believed[id(model)] = believed(model, self.duty, self._known, self._curves)
         return self._believed[id(model)]
 
-    def opening(self, family: int, corner: int, sites: Sites, arcing: Arcing) -> Opening:
-        """Arcs at some places in one corner of a family."""
-        return self._opening(self.model(family, corner), sites, arcing)
-
-    def special(self, circuit: Circuit, sites: Sites, arcing: Arcing) -> tuple[NodalModel, Opening]:
-        """A circuit of its own, as for one strength between the corners."""
-        model = NodalModel(self.network, circuit, self.grid)
-        self._keep.append(model)
-        return model, self._opening(model, sites, arcing)
-
-    @cached_property
-    def _keep(self) -> list[NodalModel]:
-        """Models are known by their identity, which must not be used again while one is remembered."""
-        return []
-
-    def _opening(self, model: NodalModel, sites: Sites, arcing: Arcing) -> Opening:
+    def opening(self, family: int, sites: Sites, arcing: Arcing) -> Opening:
+        """Arcs at some places in all corners of a family."""
         bands, numbers = self.bands
-        ladder, trusted = self.ladder_of(model), self.believed(model)
-        ceases = np.array([ceases_s(model.injections[i].element) for i in ladder.sources], dtype=float)
-        found = Opening(ladder, trusted, bands, numbers, sites, ceases, self.until_s)
-        for branch, device in trusted.devices.items():
-            if device.interlocked and device.element.restrained_by:
-                found.held[branch] = self._held(found, device, arcing)
-        return found
+        trusted = self.believed(self.model(family, 0))
 
-    def _held(self, opening: Opening, device: Device, arcing: Arcing) -> np.ndarray:
+        def held(opening: Opening, corner: int) -> dict[int, np.ndarray]:
+            model = self.model(family, corner)
+            return {
+                branch: self._held(opening, model, device, arcing)
+                for branch, device in trusted.devices.items()
+                if device.interlocked and device.element.restrained_by
+            }
+
+        return Opening(self.stacks(family), trusted, bands, numbers, sites, self.until_s, held)
+
+    def between(self, family: int, corner: int, factors: Mapping[str, complex], name: Sayable) -> NodalModel:
+        """The circuit of one strength between corners, to be shown. ``factors``: by what the impedance of each source
+        is multiplied there."""
+        circuit = replace(self.families[family].corners[corner], name=name, scaled=factors)
+        return NodalModel(self.network, circuit, self.grid)
+
+    def _held(self, opening: Opening, model: NodalModel, device: Device, arcing: Arcing) -> np.ndarray:
         """Is an interlocked device held at the start, by current and place (2, places)? Where nothing feeds, yes."""
-        model, at = opening.model, opening.sites.at
+        at = opening.sites.at
         held = np.ones((2, len(at)), dtype=bool)
         asked = np.flatnonzero(model.sustained[at] & opening.sites.covered)
         elements = model.grid.elements
-        branches = [i for t in device.element.restrained_by for i, k in enumerate(model.branches)
-                    if elements[k] is self.network.by_tag[t]]  # fmt: skip
+        branches = np.array([i for t in device.element.restrained_by for i, k in enumerate(model.branches)
+                             if elements[k] is self.network.by_tag[t]], dtype=np.intp)  # fmt: skip
+        least = [max(d.restrains_from_a() if (d := opening_device(self, model, b)) else 0.0, 1.0) for b in branches]
+        motors = {i.element.id: complex(DEAD) for i in model.injections if not i.sustained}
+        # where their share keeps a device below holding, it holds once they are gone
+        without = NodalModel(self.network, replace(model.circuit, scaled={**model.circuit.scaled, **motors}), self.grid)
+        base = model.grid.base_ka[model.solution.passive.a[branches]][:, None] * 1000
         for start in range(0, len(asked), BLOCK):
             some = asked[start : start + BLOCK]
-            drops = model.solution.drops(at[some])
-            amps, _ = model.solution.branch_currents(drops, np.array(branches, dtype=np.intp))
-            amps = np.abs(amps) * model.grid.base_ka[model.solution.passive.a[branches]][:, None] * 1000
-            least = [max(d.restrains_from_a() if (d := opening_device(self, model, b)) else 0.0, 1.0) for b in branches]
             for row in (0, 1):
-                part = arcing(some, np.full(len(some), row), model.bolted[at[some]])
-                held[row, some] = (amps * part >= np.array(least)[:, None]).any(axis=0)
+                holds = np.zeros(len(some), dtype=bool)
+                for state in (model, without) if motors else (model,):
+                    amps, _ = state.solution.branch_currents(state.solution.drops(at[some]), branches)
+                    part = arcing(some, np.full(len(some), row), state.bolted[at[some]])
+                    holds |= (np.abs(amps) * base * part >= np.array(least)[:, None]).any(axis=0)
+                held[row, some] = holds
         return held
 
 

@@ -13,6 +13,7 @@ from collections.abc import Sequence
 
 from spinel.core.arcflash.ieee1584_2018 import arrays, formulas
 from spinel.core.arcflash.ieee1584_2018.formulas import MODEL_VOLTAGES
+from spinel.core.arcflash.ieee1584_2018.prepared import Prepared
 from spinel.core.arcflash.ieee1584_2018.situation import (
     IN_A_BOX,
     LEAST_KA,
@@ -31,7 +32,7 @@ from spinel.core.tables.ieee1584_2018 import CONFIGURATIONS
 SOURCE = "IEEE 1584-2018, coefficients from memory"
 __all__ = [
     "CONFIGURATIONS", "IN_A_BOX", "LEAST_KA", "MODEL_VOLTAGES", "MOST_KA", "SOURCE", "ArcCurrents", "Correction",
-    "Enclosure", "Energy", "Situation",
+    "Enclosure", "Energy", "Prepared", "Situation",
     "arc_currents", "boundary_mm", "check", "correction", "energy", "total",
 ]  # fmt: skip
 
