@@ -12,7 +12,7 @@ from small_site import Small, radial, trip
 from spinel.core.arcflash import ieee1584_2018 as ieee
 from spinel.core.errors import DocumentError
 from spinel.core.fault.nodal import NodalModel
-from spinel.core.fault.scenes import reactance_after
+from spinel.core.fault.decay import current_pu
 from spinel.core.fault.unbalanced import fault_currents
 from spinel.core.hazard import Study
 from spinel.core.network.check import accept, warnings_of
@@ -157,24 +157,15 @@ def generator(escape_clear: bool = False, **facts) -> Small:
 
 
 def test_textbook_decay_of_a_generators_current():
-    """I(t) = (1/X' - 1/X) exp(-t/T') + 1/X per unit: X' 0.2, X 2, T' 0.8 s. By hand at 0.5 s: 4.5 x 0.53526 + 0.5."""
-    e = Element(id="g", tag="g", kind="generator", ends=("a",), xd_transient_pu=0.2, xd_sync_pu=2.0, td_transient_s=0.8)
-    assert 1 / reactance_after(e, 0.5) == pytest.approx(4.5 * 0.5352614 + 0.5, rel=1e-6)
-    assert reactance_after(e, 0) == pytest.approx(0.2) and reactance_after(e, 60) == pytest.approx(2.0)
-    supported = Element(id="g", tag="g", kind="generator", ends=("a",), xd_transient_pu=0.2, excitation_support_multiple=3,
-                        excitation_support_s=10, td_transient_s=0.8)  # fmt: skip
-    assert 1 / reactance_after(supported, 60) == pytest.approx(3)
-
-
-def test_a_generator_alone_is_looked_at_as_its_current_falls():
-    """Short time 0.5 s: at the subtransient reactance for ever it is less than at the transient one only where the device
-    is slower there; the figure is never below either, and a pinned case says what it pins."""
-    whole = hazard(generator(excitation_support_multiple=3, excitation_support_s=10))
-    assert whole.energy is not None
-    for reactance in ("subtransient", "transient"):
-        pinned = generator(excitation_support_multiple=3, excitation_support_s=10)
-        pinned.cases[0]["sources"] = {"G": {"reactance": reactance}}
-        assert whole.energy_cal_cm2 >= hazard(pinned).energy_cal_cm2 * (1 - 1e-9)
+    """I(t) = (1/X'' - 1/X') exp(-t/T'') + (1/X' - 1/X) exp(-t/T') + 1/X per unit. By hand at 0.5 s, with X' 0.2, X 2, T'
+    0.8 s and the subtransient part over: 4.5 x 0.53526 + 0.5."""
+    e = Element(id="g", tag="g", kind="generator", ends=("a",), xd_subtransient_pu=0.12, xd_transient_pu=0.2,
+                xd_sync_pu=2.0)  # fmt: skip
+    assert current_pu(e, 0.5, 0.001, 0.8) == pytest.approx(4.5 * 0.5352614 + 0.5, rel=1e-6)
+    assert current_pu(e, 0, 0.03, 0.8) == pytest.approx(1 / 0.12) and current_pu(e, 60, 0.03, 0.8) == pytest.approx(0.5)
+    supported = Element(id="g", tag="g", kind="generator", ends=("a",), xd_subtransient_pu=0.12, xd_transient_pu=0.2,
+                        excitation_support_multiple=3, excitation_support_s=100)  # fmt: skip
+    assert current_pu(supported, 60, 0.03, 0.8) == pytest.approx(3)
 
 
 @pytest.mark.parametrize("unknown", ["xd_transient_pu", "xd_sync_pu", "td_transient_s"])

@@ -18,8 +18,8 @@ from spinel.core.network.check import accept
 from spinel.core.protection.trusted import Trusted
 
 MANY = bool(os.environ.get("SOAK"))
-#: The small sources that cease unnoticed give together less than this part of an arc, and make a relay so much quicker.
-LEAST = 1 - 2e-3
+#: What the dense equations of the simulation lose beside the nearly shorted devices.
+LEAST = 1 - 1e-6
 
 
 def places_of(network, every=1):
@@ -35,8 +35,8 @@ def places_of(network, every=1):
     return found
 
 
-def simulated(site, network, situation, place, row):
-    """Energy of an arc (J/cm²), and whether it is over within two seconds."""
+def simulated(site, network, situation, place, row, how=Site.follow, **more):
+    """Energy of an arc (J/cm²) and its stages."""
     low = situation.voltage_v <= 600
     least = ieee.LEAST_KA[low]
 
@@ -46,7 +46,7 @@ def simulated(site, network, situation, place, row):
         return used / max(bolted, least)
 
     energy = 0.0
-    stages = site.follow(place.node_id, {network.element[i].tag for i in place.doubted}, part)
+    stages = how(site, place.node_id, {network.element[i].tag for i in place.doubted}, part, **more)
     for s in stages:
         ms = (min(s.until_s, 2.0) - s.from_s) * 1000
         if ms > 0:
@@ -69,11 +69,37 @@ def test_energies_of_meshed_sites_are_those_of_opening_device_after_device(start
             for row in (0, 1):
                 expected, stages = simulated(site, network, figures.of.situations[i], place, row)
                 ratio = figures.energy_j_cm2[0, row, i] / expected
-                assert ratio > LEAST, (seed, place.node_id, row, stages)
+                assert ratio == pytest.approx(1, abs=1 - LEAST), (seed, place.node_id, row, stages)
+                compared += 1
+    print(f"seeds {start} to {start + 7}: {compared} arcs")
+    assert compared > 100
+
+
+#: Of an arc's energy, what the steps of time of the simulation may miss.
+STEP = 2e-3
+
+
+@pytest.mark.parametrize("start", range(0, 200 if MANY else 8, 4))
+def test_no_energy_is_below_what_happens_in_time(start):
+    """Motors dying away, and motors that never ran: whichever is worse. Above by more than 10 % only where a motor's
+    share is taken longer than it lasts (code `motor`), on few."""
+    compared, above = 0, 0
+    for seed in range(start, start + 4):
+        document = mesh(seed)
+        network, site = accept(document), Site(document)
+        figures = Figures(network, Trusted(network, 2.0), 2.0, places_of(network, every=2))
+        for i, place in enumerate(figures.places):
+            if np.isnan(figures.bolted_ka[0, 0, i]):
+                continue
+            for row in (0, 1):
+                asked = (site, network, figures.of.situations[i], place, row, Site.in_time)
+                expected = max(simulated(*asked, motors=m)[0] for m in (True, False))
+                ratio = figures.energy_j_cm2[0, row, i] / expected
+                assert ratio > 1 - STEP, (seed, place.node_id, row, ratio)
                 above += ratio > 1.1
                 compared += 1
-    print(f"seeds {start} to {start + 7}: {compared} arcs, {above} more than 10 % above")
-    assert compared > 100 and above <= 0.05 * compared
+    print(f"seeds {start} to {start + 3}: {compared} arcs, {above} more than 10 % above")
+    assert compared > 50 and above <= 0.05 * compared
 
 
 def swept(document, network, situation, place, strengths):

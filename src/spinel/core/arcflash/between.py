@@ -8,7 +8,7 @@ what opens, as after another device has opened, the change between them is close
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, fields
 
 import numpy as np
@@ -32,13 +32,14 @@ NEAR, ROUNDS = 1e-9, 60
 #: A step of an element that takes longer than this, times as long as the arc lasts at either end, opens nothing.
 SLOWER = 1.5
 
-Follow = Callable[[np.ndarray, np.ndarray, np.ndarray], Ended]
+Carries = Callable[[np.ndarray], np.ndarray]
 
 
 @dataclass
 class Tried:
-    """Arcs as they were tried: place, row, strengths, and how they ended."""
+    """Arcs as they were tried: way, place, row, where on the way, and how they ended."""
 
+    p: np.ndarray
     k: np.ndarray
     row: np.ndarray
     at: np.ndarray
@@ -46,41 +47,52 @@ class Tried:
 
 
 class Way:
-    """The way from one corner to another for the arcs of a case, each ending at its own weakest current."""
+    """Ways from one corner to others for the arcs of a case, each ending at its own weakest current. An arc names its
+    way by number, ``p``."""
 
-    def __init__(self, stacks: Stacks, path: Path):
-        self.stacks, self.high, self.low = stacks, path.high, path.low
+    def __init__(self, stacks: Stacks, paths: Sequence[Path]):
+        self.stacks, self.high, self.low = stacks, paths[0].high, np.array([p.low for p in paths])
         injections = stacks.models[0].injections
         of = [injections[i].element for i in stacks.topology.sources]
         self.ids = [e.id for e in of]
-        self.log_ratio = np.array([-np.log(complex(path.ratio.get(i, 1.0))) for i in self.ids])
-        whole = len(path.ratio) == sum(1 for e in of if e.kind == "source")
-        self.further = np.array([whole or i in path.ratio for i in self.ids]) * -np.log(BEYOND)
+        self.log_ratio = np.array([[-np.log(complex(p.ratio.get(i, 1.0))) for i in self.ids] for p in paths])
+        every = sum(1 for e in of if e.kind == "source")
+        self.further = np.array([
+            [len(p.ratio) == every or i in p.ratio for i in self.ids] for p in paths
+        ]) * -np.log(BEYOND)  # fmt: skip
+        level = stacks.models[self.high].circuit.level
         #: nothing but the sources differs between the corners: the way ends where they do
-        self.exact = stacks.models[path.high].circuit.level == stacks.models[path.low].circuit.level
+        self.exact = np.array([stacks.models[p.low].circuit.level == level for p in paths])
 
-    def strength(self, t: np.ndarray) -> np.ndarray:
-        """By what each source's admittance is multiplied at some points of the way: (points, sources)."""
+    def strength(self, p: np.ndarray, t: np.ndarray) -> np.ndarray:
+        """By what each source's admittance is multiplied at some points of ways: (points, sources)."""
         within, beyond = np.minimum(t, 1.0)[:, None], np.maximum(t - 1, 0.0)[:, None]
-        given: np.ndarray = np.exp(self.log_ratio[None, :] * within + self.further[None, :] * beyond)
+        given: np.ndarray = np.exp(self.log_ratio[p] * within + self.further[p] * beyond)
         return given
 
-    def factors(self, t: float) -> dict[str, complex]:
+    def factors(self, p: int, t: float) -> dict[str, complex]:
         """By what each source's impedance is multiplied at a point."""
-        found = 1 / self.strength(np.array([t]))[0]
+        found = 1 / self.strength(np.array([p]), np.array([t]))[0]
         return {i: complex(f) for i, f in zip(self.ids, found, strict=True) if abs(f - 1) > 1e-12}
 
-    def ends(self, opening: Opening, k: np.ndarray) -> np.ndarray:
+    def ends(self, opening: Opening, k: np.ndarray, p: np.ndarray) -> np.ndarray:
         """Where the current at each place has come down to that of the weaker corner."""
-        if self.exact:
-            return np.ones(len(k))
-        weakest = self._drive(opening, k, self.low, None)
+        found = np.ones(len(k))
+        some = np.flatnonzero(~self.exact[p])
+        if not len(some):
+            return found
+        k, p = k[some], p[some]
+        weakest = np.zeros(len(k))
+        for low in np.unique(self.low[p]).tolist():
+            mine = np.flatnonzero(self.low[p] == low)
+            weakest[mine] = self._drive(opening, k[mine], low, None)
 
         def over(t: np.ndarray) -> np.ndarray:
-            found: np.ndarray = np.log(self._drive(opening, k, self.high, self.strength(t)) / weakest)
+            found: np.ndarray = np.log(self._drive(opening, k, self.high, self.strength(p, t)) / weakest)
             return found
 
-        return crossed(over, np.zeros(len(k)), np.full(len(k), FURTHEST))
+        found[some] = crossed(over, np.zeros(len(k)), np.full(len(k), FURTHEST))
+        return found
 
     def _drive(self, opening: Opening, k: np.ndarray, corner: int, strength: np.ndarray | None) -> np.ndarray:
         stack = self.stacks.at(int(self.stacks.bundle_of[corner]))
@@ -115,31 +127,45 @@ def crossed(over: Callable[[np.ndarray], np.ndarray], low: np.ndarray, high: np.
 
 
 def steps_between(
-    way: Way, opening: Opening, arcing: Arcing, follow: Follow, k: np.ndarray, row: np.ndarray,
-    ends: tuple[Ended, Ended], at: tuple[np.ndarray, np.ndarray],
+    way: Way, opening: Opening, arcing: Arcing, p: np.ndarray, k: np.ndarray, row: np.ndarray,
+    ends: tuple[ArcsAt, ArcsAt],
 ) -> tuple[list[Tried], int]:  # fmt: skip
-    """Arcs on both sides of every change between the ends of the way. ``ends``: the arcs of either end, ``at``: their
-    numbers there. Returns what was tried, and how many steps were found."""
-    signs = [e.sign[n] for e, n in zip(ends, at, strict=True)]
-    worths = [_worth(e)[n] for e, n in zip(ends, at, strict=True)]
-    lasting = np.maximum(*(np.minimum(e.time_s[n], opening.until_s) for e, n in zip(ends, at, strict=True)))
-    met = _met(way, opening, arcing, k, row, SLOWER * lasting)
-    where = np.flatnonzero((signs[0] != signs[1]) | np.isin(np.arange(len(k)), met.arc))
+    """Arcs on both sides of every change between the ends of their ways. ``ends``: the arcs at either end. Returns what
+    was tried, and how many steps were found."""
+    lasting = np.minimum(np.maximum(ends[0].time_s, ends[1].time_s), opening.until_s)
+    met = _met(way, opening, arcing, p, k, row, SLOWER * lasting)
+    where = np.flatnonzero((ends[0].sign != ends[1].sign) | np.isin(np.arange(len(k)), met.arc))
     if not len(where):
         return [], 0
-    index, back = np.unique(k[where], return_inverse=True)
+    names, back = np.unique(p[where] * (k.max() + 1) + k[where], return_inverse=True)
     end = np.zeros(len(k))
-    end[where] = way.ends(opening, index)[back.ravel()]
-    asked = _Asked(k, row, end, way, follow)
-    steps = _solved(way, opening, arcing, asked, met)
+    end[where] = way.ends(opening, names % (k.max() + 1), names // (k.max() + 1))[back.ravel()]
+    asked = _ArcsOnWays(p, k, row, end, way, opening, arcing)
+    steps = _solved(asked, met)
     tried, beside = asked.both_sides(steps)
     # points of each arc in order: its ends, and either side of each step
     every = np.concatenate([where, where, *(b.arc for b in beside)])
     u = np.concatenate([np.zeros(len(where)), np.ones(len(where)), *(b.u for b in beside)])
-    sign = np.concatenate([signs[0][where], signs[1][where], *(b.sign for b in beside)])
-    worth = np.concatenate([worths[0][where], worths[1][where], *(b.worth for b in beside)])
+    sign = np.concatenate([ends[0].sign[where], ends[1].sign[where], *(b.sign for b in beside)])
+    worth = np.concatenate([ends[0].worth[where], ends[1].worth[where], *(b.worth for b in beside)])
     more, found = _closed_in(asked, _stretches(every, u, sign, worth))
     return tried + more, len(steps.arc) + found
+
+
+@dataclass(frozen=True)
+class ArcsAt:
+    """How arcs ended: when, by what, and about how much they are worth."""
+
+    time_s: np.ndarray
+    sign: np.ndarray
+    worth: np.ndarray
+
+    def only(self, which: np.ndarray) -> ArcsAt:
+        return ArcsAt(self.time_s[which], self.sign[which], self.worth[which])
+
+    @staticmethod
+    def of(ended: Ended) -> ArcsAt:
+        return ArcsAt(ended.time_s, ended.sign, _worth(ended))
 
 
 # Steps that are met ------------------------------------------------------------------------------------------
@@ -166,69 +192,75 @@ class _Beside:
 
 
 def _met(
-    way: Way, opening: Opening, arcing: Arcing, k: np.ndarray, row: np.ndarray, latest_s: np.ndarray
+    way: Way, opening: Opening, arcing: Arcing, p: np.ndarray, k: np.ndarray, row: np.ndarray, latest_s: np.ndarray
 ) -> _Steps:  # fmt: skip
-    """Pickups and knees between what devices carry at one end of the way and at the other, before anything has opened:
-    in the first phase, and when all that dies away has."""
+    """Beginnings of bands between what devices carry at one end of the way and at the other, before anything has
+    opened: in the first phase, and when all that dies away has."""
     found: list[tuple[np.ndarray, ...]] = []
-    stacks, every = way.stacks, np.arange(len(k))
+    stacks = way.stacks
     last = len(stacks.phases) - 1
     # a phase in which nothing differs from the one looked at already adds nothing
     for phase in dict.fromkeys((0, last)):
-        asked = every if phase == 0 else np.flatnonzero(stacks.after[0, opening.component[k]] <= last)
-        for start in range(0, len(asked), 8 * 4096):
-            some = asked[start : start + 8 * 4096]
-            for arc, device, amps in _in_phase(way, opening, arcing, k[some], row[some], phase, latest_s[some]):
-                found.append((some[arc], device, np.full(len(arc), phase), amps))
+        asked = stacks.after[0, opening.component[k]] <= last if phase else np.ones(len(k), dtype=bool)
+        for low in np.unique(way.low[p]).tolist():
+            mine = np.flatnonzero(asked & (way.low[p] == low))
+            for start in range(0, len(mine), 8 * 4096):
+                some = mine[start : start + 8 * 4096]
+                for arc, device, amps in _in_phase(
+                    way.high, low, opening, arcing, k[some], row[some], phase, latest_s[some]
+                ):
+                    found.append((some[arc], device, np.full(len(arc), phase), amps))
     arc, device, phases, amps = (np.concatenate([f[i] for f in found]) if found else np.zeros(0) for i in range(4))
     return _Steps(*(x.astype(np.intp) for x in (arc, device, phases)), amps, np.zeros(len(arc)))
 
 
 def _in_phase(
-    way: Way, opening: Opening, arcing: Arcing, k: np.ndarray, row: np.ndarray, phase: int, latest_s: np.ndarray
+    first: int, last: int, opening: Opening, arcing: Arcing, k: np.ndarray, row: np.ndarray, phase: int,
+    latest_s: np.ndarray,
 ) -> list[tuple[np.ndarray, np.ndarray, np.ndarray]]:  # fmt: skip
     none, when = np.zeros(len(k), dtype=np.intp), np.full(len(k), phase)
-    flows = [opening.flow(np.full(len(k), c), k, row, None, when, none, arcing) for c in (way.high, way.low)]
+    carried, least = [], []
+    for corner in (first, last):
+        flow = opening.flow(np.full(len(k), corner), k, row, None, when, none, arcing)
+        # of the core: what one end carries, the other may not; a little less than a pickup is looked at too
+        carried.append(opening.carried(flow, np.arange(len(k)), 0.05))
+        least.append(flow.least)
     found = []
-    steps = len(flows[0].least)
-    device = opening.chain[:steps, k]
-    low, high = (f(flows[0].least, flows[1].least) for f in (np.minimum, np.maximum))
+    device = opening.chain[: len(least[0]), k]
+    low, high = (f(*least) for f in (np.minimum, np.maximum))
     step, arc = np.nonzero((device >= 0) & (high > low)) if len(opening.bands.lowest) else (none[:0], none[:0])
     entry, amps = opening.bands.steps_between(device[step, arc], low[step, arc], high[step, arc], latest_s[arc])
     found.append((arc[entry], step[entry], amps))
-    # of the core: what one end carries, the other may not; a little less than a pickup is looked at too
-    carried = [opening.carried(f, np.arange(len(k)), 0.05) for f in flows]
     many = len(opening.trunk)
     keys = [a * many + w for a, w, _, _ in carried]
     both = np.union1d(*keys)
-    amps_of = []
-    for key, (_, _, _, least) in zip(keys, carried, strict=True):
-        own = np.zeros(len(both))
-        own[np.searchsorted(both, key)] = least
-        amps_of.append(own)
     if len(both):
+        ends = [np.zeros(len(both)) for _ in keys]
+        for own, key, (_, _, _, amps) in zip(ends, keys, carried, strict=True):
+            own[np.searchsorted(both, key)] = amps
         arc, which = both // many, both % many
         own_device = opening.core_devices(which, k[arc])
-        low, high = np.minimum(*amps_of), np.maximum(*amps_of)
-        entry, amps = opening.bands.steps_between(own_device, low, high, latest_s[arc])
+        entry, amps = opening.bands.steps_between(own_device, np.minimum(*ends), np.maximum(*ends), latest_s[arc])
         found.append((arc[entry], -1 - which[entry], amps))
     return found
 
 
-def _solved(way: Way, opening: Opening, arcing: Arcing, asked: _Asked, met: _Steps) -> _Steps:
+def _solved(asked: _ArcsOnWays, met: _Steps) -> _Steps:
     """Where on the way each current is met."""
     for start in range(0, len(met.arc), 4096):
         some = slice(start, start + 4096)
         arc, device, phase, amps = met.arc[some], met.device[some], met.phase[some], met.amps[some]
-        k, row = asked.k[arc], asked.row[arc]
 
-        def carries(u: np.ndarray, k=k, row=row, device=device, phase=phase, arc=arc) -> np.ndarray:  # type: ignore[no-untyped-def]
-            return _carried(way, opening, arcing, k, row, device, phase, way.strength(u * asked.end[arc]))
+        def carries(u: np.ndarray, arc: np.ndarray = arc, device: np.ndarray = device, phase: np.ndarray = phase
+                    ) -> np.ndarray:  # fmt: skip
+            return _carried(asked, arc, device, phase, u)
 
         falls = np.where(carries(np.zeros(len(arc))) >= amps, 1.0, -1.0)
 
-        def over(u: np.ndarray, amps=amps, falls=falls, carries=carries) -> np.ndarray:  # type: ignore[no-untyped-def]
-            return falls * np.log(np.maximum(carries(u), 1e-9) / amps)  # type: ignore[no-any-return]
+        def over(u: np.ndarray, amps: np.ndarray = amps, falls: np.ndarray = falls, carries: Carries = carries
+                 ) -> np.ndarray:  # fmt: skip
+            found: np.ndarray = falls * np.log(np.maximum(carries(u), 1e-9) / amps)
+            return found
 
         met.u[some] = crossed(over, np.zeros(len(arc)), np.ones(len(arc)))
     # what is not met before the end is that of the corner itself
@@ -242,13 +274,14 @@ def _solved(way: Way, opening: Opening, arcing: Arcing, asked: _Asked, met: _Ste
 
 
 def _carried(
-    way: Way, opening: Opening, arcing: Arcing, k: np.ndarray, row: np.ndarray, device: np.ndarray, phase: np.ndarray,
-    strength: np.ndarray,
+    asked: _ArcsOnWays, arc: np.ndarray, device: np.ndarray, phase: np.ndarray, u: np.ndarray
 ) -> np.ndarray:  # fmt: skip
     """Amperes of one device for each arc, by which it picks up."""
-    found, none = np.zeros(len(k)), np.zeros(len(k), dtype=np.intp)
-    corner = np.full(len(k), way.high)
-    flow = opening.flow(corner, k, row, strength, phase, none, arcing)
+    way, opening = asked.way, asked.opening
+    k, row, none = asked.k[arc], asked.row[arc], np.zeros(len(arc), dtype=np.intp)
+    strength = way.strength(asked.p[arc], u * asked.end[arc])
+    found = np.zeros(len(arc))
+    flow = opening.flow(np.full(len(k), way.high), k, row, strength, phase, none, asked.arcing)
     chain = np.flatnonzero(device >= 0)
     found[chain] = flow.least[device[chain], chain]
     core = np.flatnonzero(device < 0)
@@ -261,24 +294,30 @@ def _carried(
 
 
 @dataclass
-class _Asked:
+class _ArcsOnWays:
     """The arcs of a way, and where it ends for each."""
 
+    p: np.ndarray
     k: np.ndarray
     row: np.ndarray
     end: np.ndarray
     way: Way
-    follow: Follow
+    opening: Opening
+    arcing: Arcing
 
     def evaluate(self, arc: np.ndarray, u: np.ndarray) -> tuple[np.ndarray, Ended]:
         t = u * self.end[arc]
-        return t, self.follow(self.k[arc], self.row[arc], self.way.strength(t))
+        strength, corner = self.way.strength(self.p[arc], t), np.full(len(arc), self.way.high)
+        return t, self.opening.follow(corner, self.k[arc], self.row[arc], strength, self.arcing)
+
+    def tried(self, arc: np.ndarray, t: np.ndarray, ended: Ended) -> Tried:
+        return Tried(self.p[arc], self.k[arc], self.row[arc], t, ended)
 
     def both_sides(self, steps: _Steps) -> tuple[list[Tried], list[_Beside]]:
         tried, beside = [], []
         for u in (np.maximum(steps.u - PAST, 0.0), np.minimum(steps.u + PAST, 1.0)) if len(steps.arc) else ():
             t, ended = self.evaluate(steps.arc, u)
-            tried.append(Tried(self.k[steps.arc], self.row[steps.arc], t, ended))
+            tried.append(self.tried(steps.arc, t, ended))
             beside.append(_Beside(steps.arc, u, ended.sign, _worth(ended)))
         return tried, beside
 
@@ -295,7 +334,7 @@ def _stretches(arc: np.ndarray, u: np.ndarray, sign: np.ndarray, worth: np.ndarr
     )  # fmt: skip
 
 
-def _closed_in(asked: _Asked, now: _Stretches) -> tuple[list[Tried], int]:
+def _closed_in(asked: _ArcsOnWays, now: _Stretches) -> tuple[list[Tried], int]:
     """Changes between points that differ in what opens."""
     found: list[_Stretches] = []
     now = now.only(now.sign_a != now.sign_b)
@@ -316,7 +355,7 @@ def _closed_in(asked: _Asked, now: _Stretches) -> tuple[list[Tried], int]:
     tried = []
     for u in (np.minimum(b + PAST, 1.0), np.maximum(a - PAST, 0.0)) if len(arc) else ():
         t, ended = asked.evaluate(arc, u)
-        tried.append(Tried(asked.k[arc], asked.row[arc], t, ended))
+        tried.append(asked.tried(arc, t, ended))
     return tried, len(arc)
 
 

@@ -86,7 +86,7 @@ def _explain(figures: Figures, c: int, row: int, i: int, boundary: bool, distanc
         way = figures.way(column.family, column.path)
         corner = way.high
         at = np.array([(figures.at_boundary if boundary else figures.at)[c, row, i]])
-        strength, factors = way.strength(at), way.factors(float(at[0]))
+        strength, factors = way.strength(np.zeros(1, dtype=np.intp), at), way.factors(0, float(at[0]))
         model = figures.trusted.between(column.family, corner, factors, figures.case_name(c))
     opening = figures.opening(column.family)
     model = model or figures.trusted.model(column.family, corner)

@@ -15,7 +15,7 @@ from typing import Any
 import numpy as np
 
 from spinel.core.arcflash import ieee1584_2018 as ieee
-from spinel.core.arcflash.between import Way, steps_between
+from spinel.core.arcflash.between import ArcsAt, Way, steps_between
 from spinel.core.arcflash.places import Place, Places
 from spinel.core.errors import InputError
 from spinel.core.fault.nodal import NodalModel
@@ -99,7 +99,8 @@ class Figures:
     def _family(self, f: int, family: Family, asked: np.ndarray) -> None:
         """A case: its corners, those whose currents are solved together at once, and the ways between them."""
         bundles = self.trusted.stacks(f).bundle_of
-        followed: list[tuple[np.ndarray, Ended]] = []
+        at = np.full((len(family.corners), 2, len(self.places)), -1, dtype=np.intp)
+        ended: list[ArcsAt | None] = [None] * len(family.corners)
         for bundle in np.unique(bundles).tolist():
             corners = np.flatnonzero(bundles == bundle).tolist()
             each = [self._asked_of(f, n, family, asked) for n in corners]
@@ -107,14 +108,13 @@ class Figures:
             k = np.concatenate([np.tile(w, 2) for w in each])
             row = np.concatenate([np.repeat([0, 1], len(w)) for w in each])
             if len(k):
-                ended = self.opening(f).follow(corner, k, row, None, self.of.part)
-                self._keep(self.first[f] + corner, k, row, ended, None, np.zeros(len(k)))
-                followed += [_of_corner(n, corner, k, row, ended, len(self.places)) for n in corners]
-            else:
-                followed += [(np.full((2, len(self.places)), -1, dtype=np.intp), None)] * len(corners)  # type: ignore[list-item]
-        for p, path in enumerate(family.paths):
-            (strong, first), (weak, last) = followed[path.high], followed[path.low]
-            self._between(self.first[f] + len(family.corners) + p, f, path.low, path.high, (strong, weak), (first, last))
+                found = self.opening(f).follow(corner, k, row, None, self.of.part)
+                self._keep(self.first[f] + corner, k, row, found, None, np.zeros(len(k)))
+                at[corner, row, k] = np.arange(len(k))
+                for n in corners:
+                    ended[n] = ArcsAt.of(found)
+        for high in dict.fromkeys(p.high for p in family.paths):
+            self._between(f, family, high, at, ended)
 
     def _asked_of(self, f: int, n: int, family: Family, asked: np.ndarray) -> np.ndarray:
         """Places whose arcs are followed in a corner; why there is no figure for others that it feeds."""
@@ -127,26 +127,28 @@ class Figures:
         return which
 
     def _between(
-        self, c: int, f: int, low: int, high: int, at: tuple[np.ndarray, np.ndarray], ended: tuple[Ended, Ended]
-    ) -> None:
-        """The worst on the way from one corner to another."""
-        row, k = np.nonzero((at[0] >= 0) & (at[1] >= 0))
+        self, f: int, family: Family, high: int, at: np.ndarray, ended: Sequence[ArcsAt | None]
+    ) -> None:  # fmt: skip
+        """The worst on the ways from one corner to others."""
+        paths = [n for n, p in enumerate(family.paths) if p.high == high]
+        low = np.array([family.paths[n].low for n in paths])
+        p, row, k = np.nonzero((at[high][None] >= 0) & (at[low] >= 0))
         if not len(k):
             return
-        opening, way = self.opening(f), self.way(f, c - self.first[f] - len(self.families[f].corners))
-
-        def follow(k: np.ndarray, row: np.ndarray, strength: np.ndarray) -> Ended:
-            return opening.follow(np.full(len(k), high), k, row, strength, self.of.part)
-
-        tried, steps = steps_between(
-            way, opening, self.of.part, follow, k, row, ended, (at[0][row, k], at[1][row, k])
-        )  # fmt: skip
+        first, last = ended[high], [e.only(at[n][row[p == i], k[p == i]]) for i, n in enumerate(low)
+                                    if (e := ended[n]) is not None]  # fmt: skip
+        assert first is not None
+        joined = ArcsAt(*(np.concatenate([getattr(e, n) for e in last]) for n in ("time_s", "sign", "worth")))
+        both = first.only(at[high][row, k]), joined
+        opening, way = self.opening(f), Way(self.trusted.stacks(f), [family.paths[n] for n in paths])
+        tried, steps = steps_between(way, opening, self.of.part, p, k, row, both)
         self.steps += steps
+        column = self.first[f] + len(family.corners) + np.array(paths)
         for t in tried:
-            self._keep(np.full(len(t.k), c), t.k, t.row, t.ended, way, t.at)
+            self._keep(column[t.p], t.k, t.row, t.ended, way, t.at)
 
     def way(self, f: int, path: int) -> Way:
-        return Way(self.trusted.stacks(f), self.families[f].paths[path])
+        return Way(self.trusted.stacks(f), [self.families[f].paths[path]])
 
     def _keep(
         self, c: np.ndarray, k: np.ndarray, row: np.ndarray, ended: Ended, way: Way | None, at: np.ndarray
@@ -316,16 +318,6 @@ def tag_of(model: NodalModel, by: int) -> str:
         given: str = model.grid.elements[model.branches[by]].tag
         return given
     return "" if by == -1 else model.injections[sources_of(model)[-2 - by]].element.tag
-
-
-def _of_corner(
-    n: int, corner: np.ndarray, k: np.ndarray, row: np.ndarray, ended: Ended, places: int
-) -> tuple[np.ndarray, Ended]:
-    """Numbers of the arcs of a corner, by row and place; -1 where none was followed."""
-    found = np.full((2, places), -1, dtype=np.intp)
-    mine = np.flatnonzero(corner == n)
-    found[row[mine], k[mine]] = mine
-    return found, ended
 
 
 def _worst_into(

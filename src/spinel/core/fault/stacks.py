@@ -14,7 +14,7 @@ import numpy as np
 from spinel.core.fault.decay import Decay
 from spinel.core.fault.nodal import NodalModel
 from spinel.core.fault.states import States
-from spinel.core.fault.topology import Topology
+from spinel.core.fault.topology import ClosedBranches
 
 #: So many bytes of states are solved together, and so many kept, before others are forgotten for them.
 TOGETHER_BYTES, KEPT_BYTES = 64_000_000, 64_000_000
@@ -35,7 +35,7 @@ class Stacks:
     changes anything there; ``differ``: likewise, do the high and the low state of it?; ``alive``: by phase, which lasting
     sources have not ceased."""
 
-    def __init__(self, topology: Topology, models: Sequence[NodalModel], decay: Decay):
+    def __init__(self, topology: ClosedBranches, models: Sequence[NodalModel], decay: Decay):
         self.topology, self.models, self.phases = topology, models, decay.phases
         first = models[0]
         ids = [i.element.id for i in first.injections]

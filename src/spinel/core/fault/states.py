@@ -14,7 +14,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from spinel.core.fault.topology import Topology, Ways
+from spinel.core.fault.topology import ClosedBranches, Ways
 
 #: A device that carries less than this part of what it could is cut off already: opening it changes nothing.
 CUT = 1e-9
@@ -48,7 +48,7 @@ class States:
     """``z``: impedances of the branches (states, branches); ``shunt``: admittances of what feeds (states, nodes);
     ``source_y``: admittance of each lasting source (states, sources)."""
 
-    def __init__(self, topology: Topology, z: np.ndarray, shunt: np.ndarray, source_y: np.ndarray):
+    def __init__(self, topology: ClosedBranches, z: np.ndarray, shunt: np.ndarray, source_y: np.ndarray):
         self.topology, self.source_y = topology, source_y
         t = topology
         self.z_child = np.zeros(shunt.shape, dtype=complex)
@@ -112,23 +112,19 @@ class States:
         combinations, of = self._combinations(state, ways.root[k], opened, strength)
         root_drive = 1 / combinations.z[of]
         nodes = ways.nodes[: ways.depth[k].max(initial=0), k]
-        drive, drop = root_drive.copy(), np.ones(len(k), dtype=complex)
+        on, at = nodes >= 0, np.maximum(nodes, 0)
+        z, below, part = (x[state, at] for x in (self.z_child, self.y_below, self.seen_from_parent))
+        seen, drive = t.seen[at], root_drive
         y_up, up = np.zeros(nodes.shape, dtype=complex), np.ones(nodes.shape, dtype=complex)
-        amps = np.zeros(nodes.shape)
-        there = [np.flatnonzero(row >= 0) for row in nodes]
-        base = t.model.grid.base_ka
         for step in range(len(nodes) - 1, -1, -1):
-            at = there[step]
-            n, s = nodes[step, at], state[at]
-            seen = t.seen[n]
-            above = (drive[at] - self.seen_from_parent[s, n]) / seen**2
-            grown = 1 + self.z_child[s, n] * above
-            y_up[step, at], up[step, at] = above / grown, 1 / (seen * grown)
-            drive[at] = self.y_below[s, n] + y_up[step, at]
-        for step, at in enumerate(there):
-            amps[step, at] = np.abs(y_up[step, at] * drop[at]) * base[nodes[step, at]] * 1000
-            drop[at] *= up[step, at]
-        return Seen(drive, drop, amps, root_drive, of, combinations)
+            above = (drive - part[step]) / seen[step] ** 2
+            grown = 1 + z[step] * above
+            y_up[step], up[step] = above / grown, 1 / (seen[step] * grown)
+            drive = np.where(on[step], below[step] + y_up[step], drive)
+        up[~on] = 1
+        drop = np.cumprod(np.concatenate([np.ones((1, len(k))), up]), axis=0)
+        amps = np.where(on, np.abs(y_up * drop[:-1]) * t.model.grid.base_ka[at] * 1000, 0.0)
+        return Seen(drive, drop[-1], amps, root_drive, of, combinations)
 
     def _combinations(
         self, state: np.ndarray, root: np.ndarray, opened: np.ndarray, strength: np.ndarray | None

@@ -25,7 +25,7 @@ class Round:
     starts: np.ndarray
 
 
-class Topology:
+class ClosedBranches:
     """``model``: any of the circuits with these branches closed. Positions of branches are the model's; those of core
     nodes their place in ``core``."""
 
@@ -101,7 +101,7 @@ class Ways:
     """The laterals of some nodes: ``nodes`` (steps, nodes), from each node up to the core, -1 beyond its end; likewise
     ``branch``; ``depth`` and core ``root`` of each."""
 
-    def __init__(self, topology: Topology, at: np.ndarray):
+    def __init__(self, topology: ClosedBranches, at: np.ndarray):
         rows, node = [], at.copy()
         while True:
             low = (node >= 0) & (topology.parent[np.maximum(node, 0)] >= 0)

@@ -327,9 +327,11 @@ class Opening:
         opened = np.flatnonzero((by >= 0) | never | (until > self.until_s))
         who = arcs.number[g[opened]]
         end.sign[who] = self._signed(end.sign[who], by[opened], past[opened], until[opened])
-        for i in np.flatnonzero(never).tolist():
-            reached = self._reached(arcs, g[i : i + 1])
-            end.left[int(arcs.number[g[i]])] = tuple(np.flatnonzero(reached[0]).tolist())
+        if never.any():
+            lasts = self._reached(arcs, g[never])
+            names, back = np.unique(lasts, axis=0, return_inverse=True)
+            each = [tuple(np.flatnonzero(n).tolist()) for n in names]
+            end.left |= {int(i): each[b] for i, b in zip(arcs.number[g[never]], back.ravel().tolist(), strict=True)}
         arcs.elapsed[g] = until
         some = np.where(never, 0.0, wait)
         arcs.chain_done[:, :steps, g], arcs.chain_past[:, :steps, g] = done_c + some / chain, past_c
@@ -340,7 +342,7 @@ class Opening:
         turned = ~over & (rest_p <= wait * (1 + TOGETHER))
         arcs.phase[g[turned]] = after[turned]
         opens = on & (soon <= wait[pairs.arc] * (1 + TOGETHER))
-        changed = self._open(arcs, g, pairs, opens)
+        changed = self._opened(arcs, g, pairs, opens)
         looked = np.flatnonzero(changed | (turned & self.stacks.ceasing))
         over[looked[~self._reached(arcs, g[looked]).any(axis=1)]] = True
         ended = np.flatnonzero(over & ~never)
@@ -377,7 +379,7 @@ class Opening:
             found[at] = np.where(ceases.any(axis=1), -2 - ceases.argmax(axis=1), -1)
         return found
 
-    def _open(self, arcs: _Arcs, g: np.ndarray, pairs: _Pairs, opens: np.ndarray) -> np.ndarray:
+    def _opened(self, arcs: _Arcs, g: np.ndarray, pairs: _Pairs, opens: np.ndarray) -> np.ndarray:
         """Open devices of the core for their arcs; which arcs are changed by it."""
         changed = np.zeros(len(g), dtype=bool)
         at = np.flatnonzero(opens)

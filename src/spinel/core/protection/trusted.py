@@ -18,7 +18,7 @@ from spinel.core.fault.grid import Grid
 from spinel.core.fault.nodal import BLOCK, NodalModel
 from spinel.core.fault.scenes import Family, families
 from spinel.core.fault.stacks import Stacks
-from spinel.core.fault.topology import Topology
+from spinel.core.fault.topology import ClosedBranches
 from spinel.core.network.circuit import Circuit
 from spinel.core.network.document import Element, Network
 from spinel.core.network.kinds import PROTECTIVE
@@ -36,7 +36,7 @@ class Trusted:
         self.network, self.grid, self.until_s = network, grid or Grid(network), until_s
         self.families: tuple[Family, ...] = families(network, present, self.grid)
         self._models: dict[tuple[int, int], NodalModel] = {}
-        self._topologies: list[Topology] = []
+        self._topologies: list[ClosedBranches] = []
         self._stacks: dict[int, Stacks] = {}
         self._known: dict[tuple[str, bool], Device] = {}
         self._believed: dict[int, Believed] = {}
@@ -96,7 +96,7 @@ class Trusted:
             models = [self.model(family, c) for c in range(len(of.corners))]
             topology = next((t for t in self._topologies if t.same_branches(models[0])), None)
             if topology is None:
-                topology = Topology(models[0])
+                topology = ClosedBranches(models[0])
                 self._topologies.append(topology)
             self._stacks[family] = Stacks(topology, models, of.decay)
         return self._stacks[family]
