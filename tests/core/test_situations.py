@@ -11,8 +11,8 @@ from saying import en
 from small_site import Small, radial, trip
 from spinel.core.arcflash import ieee1584_2018 as ieee
 from spinel.core.errors import DocumentError
-from spinel.core.fault.nodal import NodalModel
 from spinel.core.fault.decay import current_pu
+from spinel.core.fault.nodal import NodalModel
 from spinel.core.fault.unbalanced import fault_currents
 from spinel.core.hazard import Study
 from spinel.core.network.check import accept, warnings_of

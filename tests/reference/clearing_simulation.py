@@ -185,7 +185,9 @@ class Site:
         unit[place[at]] = 1
         drop = np.linalg.solve(y, unit)
         drop = drop / drop[place[at]]
-        total = abs(sum(drop[place[self.feeds[t][0]]] / (self.feeds[t][1] * (weaker or {}).get(t, 1.0)) for t in feeding))
+        total = abs(
+            sum(drop[place[self.feeds[t][0]]] / (self.feeds[t][1] * (weaker or {}).get(t, 1.0)) for t in feeding)
+        )
         base = {v: 100 / (math.sqrt(3) * v / 1000) for v in set(self.volts.values())}
         names = list(self.volts)
         amps = {

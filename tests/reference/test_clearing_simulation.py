@@ -57,7 +57,7 @@ def simulated(site, network, situation, place, row, how=Site.follow, **more):
 
 @pytest.mark.parametrize("start", range(0, 400 if MANY else 24, 8))
 def test_energies_of_meshed_sites_are_those_of_opening_device_after_device(start):
-    compared, above = 0, 0
+    compared = 0
     for seed in range(start, start + 8):
         document = mesh(seed)
         network, site = accept(document), Site(document)

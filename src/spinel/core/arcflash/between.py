@@ -1,9 +1,9 @@
 """The worst between two corners of a case: the strength of supply just past each step at which other devices clear.
 
 Energy as a function of strength is smooth and has its worst at an end, as long as the same elements open in the same
-order. The beginning of a band of a device that carries the arc, met on the way, is such a step: where the current comes to it
-is solved for, and the energy taken on both sides. Where two neighbours among the ends and these steps differ still in
-what opens, as after another device has opened, the change between them is closed in on.
+order. Where a band of a device that carries the arc begins is such a step: it is solved for where the current comes to
+it, and the energy taken on both sides. Where two neighbours among the ends and these steps differ still in what opens,
+as after another device has opened, the change between them is closed in on.
 """
 
 from __future__ import annotations
@@ -103,7 +103,8 @@ class Way:
 
 
 def crossed(over: Callable[[np.ndarray], np.ndarray], low: np.ndarray, high: np.ndarray) -> np.ndarray:
-    """Where functions that fall, positive at ``low``, come to zero; ``high`` where they do not. Just beyond, not before."""
+    """Where functions that fall, positive at ``low``, come to zero, or just beyond; ``high`` where they do
+    not."""
     if not len(low):
         return low
     low, high = low.copy(), high.copy()
@@ -211,7 +212,8 @@ def _met(
                 ):
                     found.append((some[arc], device, np.full(len(arc), phase), amps))
     arc, device, phases, amps = (np.concatenate([f[i] for f in found]) if found else np.zeros(0) for i in range(4))
-    return _Steps(*(x.astype(np.intp) for x in (arc, device, phases)), amps, np.zeros(len(arc)))
+    whole = [x.astype(np.intp) for x in (arc, device, phases)]
+    return _Steps(whole[0], whole[1], whole[2], amps, np.zeros(len(arc)))
 
 
 def _in_phase(

@@ -137,7 +137,7 @@ class _Corners:
         return replace(self.base, name=name, weak=(self.base.weak - self.free) | weak, level=level)
 
     def named(self, words: Sayable, level: str = "") -> Sayable:
-        kinds = {
+        kinds: dict[str, Sayable] = {
             "": "",
             MAXIMUM: say("scenes-cold-conductors"),
             MINIMUM: say("scenes-hot-conductors"),

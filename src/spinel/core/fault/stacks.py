@@ -31,9 +31,9 @@ class Stack:
 
 
 class Stacks:
-    """``models``: one a corner. ``starts`` of the phases, and infinity; ``after``: by phase and component, the next that
-    changes anything there; ``differ``: likewise, do the high and the low state of it?; ``alive``: by phase, which lasting
-    sources have not ceased."""
+    """``models``: one a corner. ``starts`` of the phases, and infinity; ``after``: by phase and component, the next
+    that changes anything there; ``differ``: likewise, do its high and its low state?; ``alive``: by phase, which
+    lasting sources have not ceased."""
 
     def __init__(self, topology: ClosedBranches, models: Sequence[NodalModel], decay: Decay):
         self.topology, self.models, self.phases = topology, models, decay.phases
@@ -76,7 +76,7 @@ class Stacks:
 
     def _solved(self, bundle: int) -> Stack:
         corners = np.flatnonzero(self.bundle_of == bundle)
-        z, shunt, source_y = [], [], []
+        z, shunt, source_y = list[np.ndarray](), list[np.ndarray](), list[np.ndarray]()
         high = np.zeros((len(corners), len(self.phases)), dtype=np.intp)
         low = high.copy()
         for c, corner in enumerate(corners.tolist()):
@@ -95,11 +95,12 @@ class Stacks:
                         shunt.append(y)
                         source_y.append(1 / (own * row)[self.topology.sources])
                     table[c, p] = known[key]
-        return Stack(States(self.topology, np.array(z), np.array(shunt), np.array(source_y)), int(corners[0]), high, low)
+        return Stack(
+            States(self.topology, np.array(z), np.array(shunt), np.array(source_y)), int(corners[0]), high, low
+        )
 
 
 def _any(of: np.ndarray, which: np.ndarray, many: int) -> np.ndarray:
     found = np.zeros(many, dtype=bool)
     found[of[which]] = True
     return found
-

@@ -187,7 +187,8 @@ class States:
         if joint is not None:
             found = self.between[state, n + joint, root]
             found = found - (self.between[state[:, None], (n + joint)[:, None], ports] * weights).sum(axis=1)
-            return np.abs(found) * t.model.grid.base_ka[t.a[t.joints[joint]]] * 1000
+            one: np.ndarray = np.abs(found) * t.model.grid.base_ka[t.a[t.joints[joint]]] * 1000
+            return one
         current = self.between[state, n:, root].T
         for m in range(ports.shape[1]):
             some = np.flatnonzero(weights[:, m])
@@ -218,4 +219,3 @@ def _conditions(system: np.ndarray, own: np.ndarray, scale: np.ndarray, asked: n
     pivots = np.where(done, system[:, index, index], 1)
     given: np.ndarray = np.where(done, own / pivots, 0)
     return given
-

@@ -187,7 +187,8 @@ class Bands:
             own = np.minimum(own, found.min(axis=0, initial=np.inf))
         for number, others in self.instead.items():
             own[number] = min(own[number], own[others].min(initial=np.inf))
-        return own[device]
+        given: np.ndarray = own[device]
+        return given
 
     def times_and_bands(
         self, device: np.ndarray, amps: np.ndarray, box: np.ndarray, held: np.ndarray, least: np.ndarray | None = None

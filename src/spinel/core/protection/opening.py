@@ -251,7 +251,8 @@ class Opening:
         """Bolted fault current at places at the first instant of a corner."""
         stack = self.stacks.at(int(self.stacks.bundle_of[corner]))
         state, none = np.full(len(k), stack.high[corner - stack.first, 0]), np.zeros(len(k), dtype=np.intp)
-        return np.abs(stack.states.see(self.ways, state, k, none, None).drive) * self.base_ka[k]
+        found: np.ndarray = np.abs(stack.states.see(self.ways, state, k, none, None).drive) * self.base_ka[k]
+        return found
 
     def counted_on(
         self, corner: int, i: int, row: int, strength: np.ndarray | None, arcing: Arcing
@@ -399,7 +400,7 @@ class Opening:
 
     def _reached(self, arcs: _Arcs, g: np.ndarray) -> np.ndarray:
         """Which sources that have not ceased feed each arc still (arcs, sources)."""
-        found = self.stacks.alive[arcs.phase[g]].copy()
+        found: np.ndarray = self.stacks.alive[arcs.phase[g]].copy()
         root, opened = self.ways.root[arcs.k[g]], arcs.opened[g]
         for o in np.unique(opened).tolist():
             label, mine = self.topology.reached(o), np.flatnonzero(opened == o)
@@ -493,7 +494,8 @@ class Opening:
 
         def own(seen: Seen, at: np.ndarray, part: np.ndarray, joint: np.ndarray) -> np.ndarray:
             drawn = np.abs(seen.root_drive * seen.at_root)[at] * part
-            return flow.states.joint_amps(seen.of, seen.combination[at], joint) * drawn
+            amps: np.ndarray = flow.states.joint_amps(seen.of, seen.combination[at], joint) * drawn
+            return amps
 
         found = own(flow.seen, arc, flow.part[arc], joint)
         if flow.low is not None:
@@ -564,4 +566,3 @@ def doubt_keys(doubts: Sequence[np.ndarray], size: int) -> np.ndarray:
     """Doubt and branch in one number, sorted, to look many pairs up at once. ``doubts``: branches by grid position."""
     found = [number * size + branches for number, branches in enumerate(doubts) if len(branches)]
     return np.unique(np.concatenate(found)) if found else np.zeros(0, dtype=np.intp)
-

@@ -46,8 +46,8 @@ def show_clearing(
     opening: Opening, corner: int, i: int, fault: Fault, row: int, carried: Mapping[int, float], part: float,
     time_s: float, by: int, uncleared: tuple[str, ...],
 ) -> ArcClearing:  # fmt: skip
-    """``i``: the place; ``row``: full or reduced current; ``carried``: amperes of the arcing current that each branch may
-    count on at the start; ``part``: arcing over bolted current then; ``by``: branch of the model, or source counted
+    """``i``: the place; ``row``: full or reduced current; ``carried``: amperes of the arcing current that each branch
+    may count on at the start; ``part``: arcing over bolted current then; ``by``: branch of the model, or source counted
     down from -2."""
     model = opening.model
     devices: list[DeviceTime] = []

@@ -94,7 +94,8 @@ class Prepared:
         return self._at_voltage(k, self.distance[k] * (intermediate_j_cm2 / BOUNDARY_ENERGY_J_CM2) ** steep)
 
     def _at_voltage(self, k: np.ndarray, values: np.ndarray) -> np.ndarray:
-        found, high = values[0].copy(), np.flatnonzero(self.high[k])
+        found: np.ndarray = values[0].copy()
+        high = np.flatnonzero(self.high[k])
         if len(high):
             found[high] = formulas.interpolate(_by_voltage(values[:, high]), self.kv[k[high]])
         return found
