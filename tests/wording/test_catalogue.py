@@ -20,7 +20,13 @@ BUILT_IN = ("joined", "verbatim")
 #: Said by filters that are given a code and by the practice's tables.
 ELSEWHERE = ("no-figure", "none", "never")
 #: Said by earlier releases, and kept in what was recorded then.
-EARLIER = ("readings-reads-v-on-a-source-of-v",)
+EARLIER = (
+    "readings-reads-v-on-a-source-of-v",
+    "scenes-generators-at-their-transient-reactance",
+    "scenes-generators-at-what-they-sustain",
+    "scenes-generators-when-excitation-support-has-ended",
+    "scenes-generators-after-s",
+)
 
 
 class _Values(Visitor):
