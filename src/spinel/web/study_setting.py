@@ -70,12 +70,14 @@ class Gripped:
 
 
 def gripped(hazard: Hazard, device: str) -> Gripped | None:
-    """Of a device where its curve is on the plot, else of the one that clears; None where neither can be set."""
+    """Of a device where its curve is on the plot, else of the one that clears, else of the next that would (what ends
+    the arc may be a source that ceases); None where none can be set."""
     if hazard.energy is None:
         return None
     last, document = hazard.energy.clearing.device, trials.of_site(site()).trials.document
     seen = seen_from(changed_network(), hazard.energy)
     wanted = [device, *([last.element_id] if last is not None else [])]
+    wanted += [d.element_id for d in hazard.energy.clearing.devices]
     # in a maintenance case, or by the relay of a zone, what is drawn is not what a setting moves
     drawn = {c.element.id: c for c in seen.curves if c.element.id in wanted
              and c.curve == curve_now(document, c.element.id, asked_changes())}  # fmt: skip

@@ -193,14 +193,21 @@ def _with_curve(element_id: str, curve: Mapping[str, Any]) -> Callable[[Record],
     return change
 
 
+def _clears(hazard: Hazard, by_tag: Mapping[str, Any]) -> Any:
+    """The record of the last device that opens in the worst arc; a source that ceases after it is none."""
+    if hazard.energy is None or hazard.energy.clearing.device is None:
+        return None
+    tags = [hazard.energy.clearing.device.tag, *(t for s in reversed(hazard.energy.stages) for t in s.then_off)]
+    return next((by_tag[t] for t in tags if t in by_tag and by_tag[t].get("curve")), None)
+
+
 def _faster(there: _Place, document: Mapping[str, Any], base: Hazard) -> Iterator[tuple[_Way, Hazard | None]]:
     """The device that clears set faster, or a limiting fuse in series with it; then, with the faster one, the device
     that clears then. What is faster may trip before what lies below it: that is another study's question."""
     now, so_far = base, list[_Way]()
     by_tag = {e["tag"]: e for e in document["elements"]}
     for _ in range(IN_A_ROW):
-        device = now.energy.clearing.device if now.energy else None
-        record = by_tag.get(device.tag) if device is not None else None
+        record = _clears(now, by_tag)
         if record is None:
             return
         if not so_far and (fused := _fused(record)) is not None:
