@@ -24,7 +24,7 @@ SMALL_GONE_S, LARGE_GONE_S, SMALL_KVA, LOW_VOLTAGE_V = 0.1, 0.2, 200.0, 1000.0
 #: a device may count on, longest for energy.
 SUBTRANSIENT_S, TRANSIENT_S = (0.02, 0.05), (0.5, 2.0)
 #: Moments at which a generator's current is taken anew, in time constants; nobody asks what comes after two seconds.
-SUBTRANSIENT_STEPS = (0.4, 0.8, 1.3, 2.0, 3.0, 4.5)
+SUBTRANSIENT_STEPS = (0.15, 0.3, 0.45, 0.6, 0.8, 1.0, 1.25, 1.5, 2.0, 2.5, 3.2, 4.5)
 TRANSIENT_STEPS = (0.15, 0.3, 0.45, 0.6, 0.8, 1.0, 1.25, 1.5, 2.0, 2.5, 3.0, 4.0)
 LATEST_S = 2.0
 
@@ -66,8 +66,8 @@ def decay(network: Network, circuit: Circuit, case: Case | None) -> Decay:
         top, bottom = dict[str, float](), dict[str, float]()
         for e in falling:
             first = 1 / (e.xd_subtransient_pu or math.inf)
-            last = until if math.isfinite(until) else t
-            top[e.id] = 2 * first / (_highest(e, t) + _highest(e, last))
+            # what flows as the phase begins: an arc may end soon after, before the average is true
+            top[e.id] = first / _highest(e, t)
             bottom[e.id] = first / _lowest(e, until)
         found.append(Phase(
             from_s=t, high={**high, **off, **top}, low={**dict.fromkeys(motors, DEAD), **off, **bottom},

@@ -28,9 +28,9 @@ from spinel.core.protection.believed import Believed
 BLOCK = 4096
 #: Devices that get there within this part of one another open together.
 TOGETHER = 1e-9
-#: Where a current falls evenly through a phase, devices are timed by so much of its average and the rest of its end: a
+#: Where a current falls evenly through a phase, devices are timed by so much of its beginning, the rest of its end: a
 #: little less than the average, so that none is timed too fast.
-AVERAGE = 0.8
+AVERAGE = 0.4
 #: Nothing counts at less than this, A, whatever its curve says.
 NOTHING_A = 1e-3
 #: Bands are numbered in so many bits.
