@@ -8,14 +8,19 @@ as after another device has opened, the change between them is closed in on.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, fields
+from functools import cached_property
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from spinel.core.fault.scenes import Path
 from spinel.core.fault.stacks import Stacks
-from spinel.core.protection.opening import Arcing, Ended, Opening
+from spinel.core.protection.opening import Ended, Opening
+
+if TYPE_CHECKING:
+    from spinel.core.compiled.tables import WayTable
 
 #: A stretch of the way from strongest (0) to weakest (1) is cut into this many, this often: few arcs in fewer rounds.
 #: What is left of it moves an energy by less than a thousandth of a percent or so.
@@ -27,12 +32,8 @@ PAST = 2e-6
 SHORT, SMOOTH = 1 / 16, 1e-3
 #: Beyond the weakest source, what stands for hotter conductors and impedances above nominal: all weaker by this factor.
 BEYOND, FURTHEST = 4.0, 6.0
-#: How near a current comes to what is looked for (part of it), and in how many rounds at most.
-NEAR, ROUNDS = 1e-9, 60
 #: A step of an element that takes longer than this, times as long as the arc lasts at either end, opens nothing.
 SLOWER = 1.5
-
-Carries = Callable[[np.ndarray], np.ndarray]
 
 
 @dataclass
@@ -85,63 +86,32 @@ class Way:
         weakest = np.zeros(len(k))
         for low in np.unique(self.low[p]).tolist():
             mine = np.flatnonzero(self.low[p] == low)
-            weakest[mine] = self._drive(opening, k[mine], low, None)
-
-        def over(t: np.ndarray) -> np.ndarray:
-            found: np.ndarray = np.log(self._drive(opening, k, self.high, self.strength(p, t)) / weakest)
-            return found
-
-        found[some] = crossed(over, np.zeros(len(k)), np.full(len(k), FURTHEST))
+            weakest[mine] = opening.drive(low, k[mine], None)
+        found[some] = opening.ends(self.table, self.high, p, k, weakest, FURTHEST, PAST / 4)
         return found
 
-    def _drive(self, opening: Opening, k: np.ndarray, corner: int, strength: np.ndarray | None) -> np.ndarray:
-        stack = self.stacks.at(int(self.stacks.bundle_of[corner]))
-        state, none = np.full(len(k), stack.high[corner - stack.first, 0]), np.zeros(len(k), dtype=np.intp)
-        seen = stack.states.see(opening.ways, state, k, none, strength)
-        given: np.ndarray = np.abs(seen.drive)
-        return given
+    @cached_property
+    def table(self) -> WayTable:
+        from spinel.core.compiled.tables import WayTable
 
-
-def crossed(over: Callable[[np.ndarray], np.ndarray], low: np.ndarray, high: np.ndarray) -> np.ndarray:
-    """Where functions that fall, positive at ``low``, come to zero, or just beyond; ``high`` where they do
-    not."""
-    if not len(low):
-        return low
-    low, high = low.copy(), high.copy()
-    at_low, at_high = over(low), over(high)
-    stays = np.zeros(len(low))
-    for _ in range(ROUNDS):
-        # false position, where an end that stays twice counts half (Illinois), so that both close in
-        part = at_low / np.maximum(at_low - at_high, 1e-300)
-        middle = low + (high - low) * np.clip(part, 1e-9, 1 - 1e-9)
-        found = over(middle)
-        strong, near = found >= 0, np.abs(found) < NEAR
-        at_low, at_high = (
-            np.where(strong, found, np.where(stays < 0, at_low / 2, at_low)),
-            np.where(strong, np.where(stays > 0, at_high / 2, at_high), found),
-        )
-        low, high = np.where(strong | near, middle, low), np.where(strong & ~near, high, middle)
-        stays = np.where(strong, 1, -1)
-        if near.all() or (high - low).max(initial=0.0) < PAST / 4:
-            break
-    return high
+        return WayTable(self.log_ratio.astype(complex), self.further.astype(complex))
 
 
 def steps_between(
-    way: Way, opening: Opening, arcing: Arcing, p: np.ndarray, k: np.ndarray, row: np.ndarray,
+    way: Way, opening: Opening, p: np.ndarray, k: np.ndarray, row: np.ndarray,
     ends: tuple[ArcsAt, ArcsAt],
 ) -> tuple[list[Tried], int]:  # fmt: skip
     """Arcs on both sides of every change between the ends of their ways. ``ends``: the arcs at either end. Returns what
     was tried, and how many steps were found."""
     lasting = np.minimum(np.maximum(ends[0].time_s, ends[1].time_s), opening.until_s)
-    met = _met(way, opening, arcing, p, k, row, SLOWER * lasting)
+    met = _met(way, opening, p, k, row, SLOWER * lasting)
     where = np.flatnonzero((ends[0].sign != ends[1].sign) | np.isin(np.arange(len(k)), met.arc))
     if not len(where):
         return [], 0
     names, back = np.unique(p[where] * (k.max() + 1) + k[where], return_inverse=True)
     end = np.zeros(len(k))
     end[where] = way.ends(opening, names % (k.max() + 1), names // (k.max() + 1))[back.ravel()]
-    asked = _ArcsOnWays(p, k, row, end, way, opening, arcing)
+    asked = _ArcsOnWays(p, k, row, end, way, opening)
     steps = _solved(asked, met)
     tried, beside = asked.both_sides(steps)
     # points of each arc in order: its ends, and either side of each step
@@ -192,9 +162,7 @@ class _Beside:
     worth: np.ndarray
 
 
-def _met(
-    way: Way, opening: Opening, arcing: Arcing, p: np.ndarray, k: np.ndarray, row: np.ndarray, latest_s: np.ndarray
-) -> _Steps:  # fmt: skip
+def _met(way: Way, opening: Opening, p: np.ndarray, k: np.ndarray, row: np.ndarray, latest_s: np.ndarray) -> _Steps:
     """Beginnings of bands between what devices carry at one end of the way and at the other, before anything has
     opened: in the first phase, and when all that dies away has."""
     found: list[tuple[np.ndarray, ...]] = []
@@ -202,69 +170,22 @@ def _met(
     last = len(stacks.phases) - 1
     # a phase in which nothing differs from the one looked at already adds nothing
     for phase in dict.fromkeys((0, last)):
-        asked = stacks.after[0, opening.component[k]] <= last if phase else np.ones(len(k), dtype=bool)
+        asked = stacks.after[0, stacks.component[opening.sites.at[k]]] <= last if phase else np.ones(len(k), dtype=bool)
         for low in np.unique(way.low[p]).tolist():
             mine = np.flatnonzero(asked & (way.low[p] == low))
-            for start in range(0, len(mine), 8 * 4096):
-                some = mine[start : start + 8 * 4096]
-                for arc, device, amps in _in_phase(
-                    way.high, low, opening, arcing, k[some], row[some], phase, latest_s[some]
-                ):
-                    found.append((some[arc], device, np.full(len(arc), phase), amps))
+            arc, device, amps = opening.met(way.high, low, k[mine], row[mine], phase, latest_s[mine])
+            found.append((mine[arc], device, np.full(len(arc), phase), amps))
     arc, device, phases, amps = (np.concatenate([f[i] for f in found]) if found else np.zeros(0) for i in range(4))
     whole = [x.astype(np.intp) for x in (arc, device, phases)]
     return _Steps(whole[0], whole[1], whole[2], amps, np.zeros(len(arc)))
 
 
-def _in_phase(
-    first: int, last: int, opening: Opening, arcing: Arcing, k: np.ndarray, row: np.ndarray, phase: int,
-    latest_s: np.ndarray,
-) -> list[tuple[np.ndarray, np.ndarray, np.ndarray]]:  # fmt: skip
-    none, when = np.zeros(len(k), dtype=np.intp), np.full(len(k), phase)
-    carried, least = [], []
-    for corner in (first, last):
-        flow = opening.flow(np.full(len(k), corner), k, row, None, when, none, arcing)
-        # of the core: what one end carries, the other may not; a little less than a pickup is looked at too
-        carried.append(opening.carried(flow, np.arange(len(k)), 0.05))
-        least.append(flow.least)
-    found = []
-    device = opening.chain[: len(least[0]), k]
-    low, high = (f(*least) for f in (np.minimum, np.maximum))
-    step, arc = np.nonzero((device >= 0) & (high > low)) if len(opening.bands.lowest) else (none[:0], none[:0])
-    entry, amps = opening.bands.steps_between(device[step, arc], low[step, arc], high[step, arc], latest_s[arc])
-    found.append((arc[entry], step[entry], amps))
-    many = len(opening.trunk)
-    keys = [a * many + w for a, w, _, _ in carried]
-    both = np.union1d(*keys)
-    if len(both):
-        ends = [np.zeros(len(both)) for _ in keys]
-        for own, key, (_, _, _, amps) in zip(ends, keys, carried, strict=True):
-            own[np.searchsorted(both, key)] = amps
-        arc, which = both // many, both % many
-        own_device = opening.core_devices(which, k[arc])
-        entry, amps = opening.bands.steps_between(own_device, np.minimum(*ends), np.maximum(*ends), latest_s[arc])
-        found.append((arc[entry], -1 - which[entry], amps))
-    return found
-
-
 def _solved(asked: _ArcsOnWays, met: _Steps) -> _Steps:
     """Where on the way each current is met."""
-    for start in range(0, len(met.arc), 4096):
-        some = slice(start, start + 4096)
-        arc, device, phase, amps = met.arc[some], met.device[some], met.phase[some], met.amps[some]
-
-        def carries(u: np.ndarray, arc: np.ndarray = arc, device: np.ndarray = device, phase: np.ndarray = phase
-                    ) -> np.ndarray:  # fmt: skip
-            return _carried(asked, arc, device, phase, u)
-
-        falls = np.where(carries(np.zeros(len(arc))) >= amps, 1.0, -1.0)
-
-        def over(u: np.ndarray, amps: np.ndarray = amps, falls: np.ndarray = falls, carries: Carries = carries
-                 ) -> np.ndarray:  # fmt: skip
-            found: np.ndarray = falls * np.log(np.maximum(carries(u), 1e-9) / amps)
-            return found
-
-        met.u[some] = crossed(over, np.zeros(len(arc)), np.ones(len(arc)))
+    way, arc = asked.way, met.arc
+    if len(arc):
+        met.u = asked.opening.solved(way.table, way.high, asked.p[arc], asked.k[arc], asked.row[arc], asked.end[arc],
+                                     met.device, met.phase, met.amps, PAST / 4)  # fmt: skip
     # what is not met before the end is that of the corner itself
     good = met.u < 1
     found = _Steps(*(getattr(met, f.name)[good] for f in fields(met)))
@@ -273,23 +194,6 @@ def _solved(asked: _ArcsOnWays, met: _Steps) -> _Steps:
     apart = np.ones(len(found.arc), dtype=bool)
     apart[1:] = (np.diff(found.arc) != 0) | (np.diff(found.u) > PAST / 2)
     return _Steps(*(getattr(found, f.name)[apart] for f in fields(found)))
-
-
-def _carried(
-    asked: _ArcsOnWays, arc: np.ndarray, device: np.ndarray, phase: np.ndarray, u: np.ndarray
-) -> np.ndarray:  # fmt: skip
-    """Amperes of one device for each arc, by which it picks up."""
-    way, opening = asked.way, asked.opening
-    k, row, none = asked.k[arc], asked.row[arc], np.zeros(len(arc), dtype=np.intp)
-    strength = way.strength(asked.p[arc], u * asked.end[arc])
-    found = np.zeros(len(arc))
-    flow = opening.flow(np.full(len(k), way.high), k, row, strength, phase, none, asked.arcing)
-    chain = np.flatnonzero(device >= 0)
-    found[chain] = flow.least[device[chain], chain]
-    core = np.flatnonzero(device < 0)
-    if len(core):
-        found[core] = opening.carried_by(flow, core, -1 - device[core])
-    return found
 
 
 # Closing in --------------------------------------------------------------------------------------------------
@@ -305,12 +209,11 @@ class _ArcsOnWays:
     end: np.ndarray
     way: Way
     opening: Opening
-    arcing: Arcing
 
     def evaluate(self, arc: np.ndarray, u: np.ndarray) -> tuple[np.ndarray, Ended]:
         t = u * self.end[arc]
         strength, corner = self.way.strength(self.p[arc], t), np.full(len(arc), self.way.high)
-        return t, self.opening.follow(corner, self.k[arc], self.row[arc], strength, self.arcing)
+        return t, self.opening.follow(corner, self.k[arc], self.row[arc], strength)
 
     def tried(self, arc: np.ndarray, t: np.ndarray, ended: Ended) -> Tried:
         return Tried(self.p[arc], self.k[arc], self.row[arc], t, ended)

@@ -108,7 +108,7 @@ class Figures:
             k = np.concatenate([np.tile(w, 2) for w in each])
             row = np.concatenate([np.repeat([0, 1], len(w)) for w in each])
             if len(k):
-                found = self.opening(f).follow(corner, k, row, None, self.of.part)
+                found = self.opening(f).follow(corner, k, row, None)
                 self._keep(self.first[f] + corner, k, row, found, None, np.zeros(len(k)))
                 at[corner, row, k] = np.arange(len(k))
                 for n in corners:
@@ -141,7 +141,7 @@ class Figures:
         joined = ArcsAt(*(np.concatenate([getattr(e, n) for e in last]) for n in ("time_s", "sign", "worth")))
         both = first.only(at[high][row, k]), joined
         opening, way = self.opening(f), Way(self.trusted.stacks(f), [family.paths[n] for n in paths])
-        tried, steps = steps_between(way, opening, self.of.part, p, k, row, both)
+        tried, steps = steps_between(way, opening, p, k, row, both)
         self.steps += steps
         column = self.first[f] + len(family.corners) + np.array(paths)
         for t in tried:
@@ -204,7 +204,7 @@ class Figures:
     def opening(self, f: int) -> Opening:
         """Arcs of these places in a family."""
         if f not in self._openings:
-            self._openings[f] = self.trusted.opening(f, self.of.sites, self.of.part)
+            self._openings[f] = self.trusted.opening(f, self.of.sites, self.of.prepared)
         return self._openings[f]
 
     # Places ----------------------------------------------------------------------------------------------
@@ -244,7 +244,7 @@ class Figures:
         column = self.columns[c]
         model, case = self.trusted.model(column.family, 0), column.circuit.name
         lost = self.families[column.family].decay.lost
-        left = [model.injections[i].element for i in sources_of(model)[list(ended.left.get(arc, ()))]]
+        left = [model.injections[i].element for i in sources_of(model)[np.flatnonzero(ended.left[arc])]]
         if any(e.id in lost for e in left):
             tags = ", ".join(sorted(e.tag for e in left if e.id in lost))
             return say("arcflash-figures-how-the-current-of-falls-is-not", tags=tags, name=case)

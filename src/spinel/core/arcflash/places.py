@@ -37,15 +37,9 @@ class Places:
         self.never = [self._never_covered(i) for i in range(len(places))]
         self.free = np.array([w is None for w in self.never], dtype=bool)
 
-    def part(self, k: np.ndarray, row: np.ndarray, bolted: np.ndarray) -> np.ndarray:
-        """Arcing over bolted current. Below the range of the method it is taken as at its lower end."""
-        used = self.used(k, bolted)
-        ratio: np.ndarray = self.prepared.arcing(k, used) * np.where(row == 0, 1.0, self.prepared.fraction[k]) / used
-        return ratio
-
     @cached_property
     def prepared(self) -> ieee.Prepared:
-        return ieee.Prepared(self.situation_columns)
+        return ieee.Prepared(self.situation_columns, self.grid.base_ka[self.nodes], self.least, self.most)
 
     def used(self, k: np.ndarray, bolted: np.ndarray) -> np.ndarray:
         """The bolted current to use in each stage: its own; where less is left than the method covers, its least."""

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import TYPE_CHECKING
 
 import numpy as np
 
@@ -16,18 +17,19 @@ from spinel.core.fault.nodal import NodalModel
 from spinel.core.fault.states import States
 from spinel.core.fault.topology import ClosedBranches
 
+if TYPE_CHECKING:
+    from spinel.core.compiled.tables import PhaseTable
+
 #: So many bytes of states are solved together, and so many kept, before others are forgotten for them.
 TOGETHER_BYTES, KEPT_BYTES = 64_000_000, 64_000_000
 
 
 @dataclass(frozen=True)
 class Stack:
-    """States of the corners from ``first`` on; ``high`` and ``low``: which of them holds, by corner and phase."""
+    """States of some corners that follow one another, and which of them holds when."""
 
     states: States
-    first: int
-    high: np.ndarray
-    low: np.ndarray
+    phases: PhaseTable
 
 
 class Stacks:
@@ -50,7 +52,6 @@ class Stacks:
         self.even = np.array([p.even for p in self.phases])
         self.alive = np.array([[ids[n] not in p.ended for n in topology.sources] for p in self.phases], dtype=bool)
         self.alive = self.alive.reshape(len(self.phases), len(topology.sources))
-        self.ceasing = bool((~self.alive).any())
         self.alive = np.concatenate([self.alive, self.alive[-1:]])
         own, many = self.component[self.injected], int(self.component.max(initial=-1)) + 1
         self.differ = np.array([_any(own, h != low, many) for h, low in zip(self._high, self._low, strict=True)])
@@ -95,9 +96,15 @@ class Stacks:
                         shunt.append(y)
                         source_y.append(1 / (own * row)[self.topology.sources])
                     table[c, p] = known[key]
-        return Stack(
-            States(self.topology, np.array(z), np.array(shunt), np.array(source_y)), int(corners[0]), high, low
-        )
+        return Stack(States(self.topology, np.array(z), np.array(shunt), np.array(source_y)), self._table(int(corners[0]), high, low))
+
+    def _table(self, corner: int, high: np.ndarray, low: np.ndarray) -> PhaseTable:
+        from spinel.core.compiled.tables import PhaseTable
+
+        return PhaseTable(
+            corner=corner, high=high.astype(np.int64), low=low.astype(np.int64), differ=self.differ,
+            after=self.after.astype(np.int64), starts=self.starts, even=self.even, alive=self.alive,
+        )  # fmt: skip
 
 
 def _any(of: np.ndarray, which: np.ndarray, many: int) -> np.ndarray:

@@ -1,5 +1,5 @@
 """What hangs on what in one set of closed branches, whatever the impedances are: the laterals that are peeled off, the
-core that is left, and which part of the core is reached still when devices of it are open.
+core that is left.
 
 Found once and shared by every strength, temperature and moment of a case (``states``).
 """
@@ -7,13 +7,13 @@ Found once and shared by every strength, temperature and moment of a case (``sta
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
 from spinel.core.fault.impedance import CLOSED_PU
 from spinel.core.fault.nodal import NodalModel
 from spinel.core.fault.solution import peel
-from spinel.core.parts import parts
 
 
 @dataclass(frozen=True)
@@ -60,27 +60,17 @@ class ClosedBranches:
         #: injections that feed until they are cut or cease
         self.sources = np.flatnonzero(model.lasting)
         self.source_core = self.core_place[model.injected[self.sources]]
-        #: sets of opened joints, by number; 0 is none
-        self.opened: list[tuple[int, ...]] = [()]
-        self._number: dict[tuple[int, ...], int] = {(): 0}
-        self._labels: dict[int, np.ndarray] = {}
 
-    def with_opened(self, number: int, more: tuple[int, ...]) -> int:
-        """The number of a set with more joints opened."""
-        key = tuple(sorted({*self.opened[number], *more}))
-        if key not in self._number:
-            self._number[key] = len(self.opened)
-            self.opened.append(key)
-        return self._number[key]
-
-    def reached(self, number: int) -> np.ndarray:
-        """The part of the core that each core node is in, with a set of joints opened."""
-        if number not in self._labels:
-            out = self.joints[list(self.opened[number])]
-            closed = np.concatenate([np.setdiff1d(self.joints, out), self.lines])
-            a, b = self.core_place[self.a[closed]], self.core_place[self.b[closed]]
-            self._labels[number] = parts(len(self.core), a, b)
-        return self._labels[number]
+    @cached_property
+    def neighbours(self) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        """Neighbours of core nodes one after the other: where each node's begin, which, by which joint (-1: a line)."""
+        closed = np.concatenate([self.joints, self.lines])
+        joint = np.concatenate([np.arange(len(self.joints)), np.full(len(self.lines), -1)])
+        a, b = self.core_place[self.a[closed]], self.core_place[self.b[closed]]
+        own, other = np.concatenate([a, b]), np.concatenate([b, a])
+        order = np.argsort(own, kind="stable")
+        first = np.searchsorted(own[order], np.arange(len(self.core) + 1)).astype(np.int64)
+        return first, other[order].astype(np.int64), np.tile(joint, 2)[order].astype(np.int64)
 
     def same_branches(self, model: NodalModel) -> bool:
         """Is it a topology of this model too?"""

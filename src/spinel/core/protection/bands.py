@@ -11,6 +11,8 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
+from typing import TYPE_CHECKING
 
 import numpy as np
 
@@ -25,6 +27,9 @@ from spinel.core.curves.shapes import (
     UnitCurve,
 )
 from spinel.core.protection.believed import Device
+
+if TYPE_CHECKING:
+    from spinel.core.compiled.tables import BandTable
 
 #: Elements of a device: three of its own curve, in order of priority, and the relay of its zone.
 FIRST, SECOND, THIRD, ZONE = 0, 1, 2, 3
@@ -155,15 +160,12 @@ class Bands:
             rows += own
         self.instead = {n: np.array(others, dtype=np.intp) for n, others in (instead or {}).items()}
         self.start, self.count = np.array(start, dtype=np.intp), np.array(count, dtype=np.intp)
-        self.most = max(count, default=0)
         names = ("pickup", "a", "b", "p", "q", "ref", "floor", "cap")
-        self._of = {n: np.array([getattr(r, n) for r in rows]) for n in names}
-        self._element = np.array([r.element for r in rows], dtype=np.int8)
-        self._when = np.array([r.when for r in rows], dtype=np.int8)
+        self._of = {n: np.array([getattr(r, n) for r in rows], dtype=float) for n in names}
+        self._of |= {n: np.array([getattr(r, n) for r in rows], dtype=np.int64) for n in ("element", "when")}
         #: does the relay of its zone look at arcs in each enclosure? Column 0: no enclosure.
         self.zone_of = {i: np.isin(np.arange(-1, boxes), list(d.zone)) for i, d in enumerate(devices) if d.zone_curve}
         self.interlocked = np.array([d.interlocked for d in devices], dtype=bool)
-        self._timed_by_others = bool(self._when.any())
         #: the current from which a device does anything, however it is set
         self.lowest = np.array([
             min((r.pickup for r in rows[i : i + n]), default=math.inf) for i, n in zip(start, count, strict=True)
@@ -176,7 +178,11 @@ class Bands:
 
         ``device`` -1: none. No element of a lower priority is quicker than one above it that has picked up.
         """
-        return self.times_and_bands(device, amps, box, held)[0]
+        from spinel.core.compiled.times import many_s
+
+        whole = [np.ascontiguousarray(x, dtype=np.int64) for x in (device, box)]
+        amps = np.ascontiguousarray(amps, dtype=float)
+        return many_s(self.table, whole[0], amps, amps, whole[1], np.ascontiguousarray(held, dtype=bool))[0]
 
     def quickest(self, device: np.ndarray) -> np.ndarray:
         """The shortest time of each device at any current, however it is set of the ways that there are."""
@@ -190,72 +196,15 @@ class Bands:
         given: np.ndarray = own[device]
         return given
 
-    def times_and_bands(
-        self, device: np.ndarray, amps: np.ndarray, box: np.ndarray, held: np.ndarray, least: np.ndarray | None = None
-    ) -> tuple[np.ndarray, np.ndarray]:
-        """The times, and which band gives each (numbered from 1 over all devices; 0: none). ``least``: amperes by which
-        it is judged whether a band has picked up, where the current falls while it counts; else ``amps``."""
-        found = np.full((ELEMENTS, len(device)), np.inf)
-        bands = np.zeros((ELEMENTS, len(device)), dtype=np.int32)
-        picking = amps if least is None else least
-        sooner = np.zeros(len(device))
-        counts = np.where(device >= 0, self.count[device] if len(self.count) else 0, 0)
-        for b in range(self.most):
-            at = np.flatnonzero(counts > b)
-            if not len(at):
-                break
-            row = self.start[device[at]] + b
-            applies = picking[at] >= self._of["pickup"][row]
-            if self._timed_by_others:
-                when = self._when[row]
-                applies &= (when == ALWAYS) | ((when == HELD) == held[at])
-            if self.zone_of:
-                applies &= (self._element[row] != ZONE) | self._zoned(device[at], box[at])
-            at, row = at[applies], row[applies]
-            element = self._element[row]
-            time = self._time(row, amps[at])
-            own = element != ZONE
-            time[own] = np.maximum(time[own], sooner[at[own]])
-            sooner[at[own]] = np.maximum(sooner[at[own]], time[own])
-            # the first band of an element that applies is its time
-            new = np.isinf(found[element, at])
-            found[element[new], at[new]], bands[element[new], at[new]] = time[new], row[new] + 1
-        return found, bands
+    @cached_property
+    def table(self) -> BandTable:
+        """For compiled/times, which reads it."""
+        from spinel.core.compiled.tables import BandTable
 
-    def steps_between(
-        self, device: np.ndarray, low: np.ndarray, high: np.ndarray, latest_s: np.ndarray
-    ) -> tuple[np.ndarray, np.ndarray]:
-        """Currents at which a band of a device (entries) begins, between two currents each, where it opens in time:
-        which entry, and A. Where a slope meets its floor energy is least, not most, so that is no step."""
-        entries, amps = [], []
-        counts = np.where(device >= 0, self.count[device] if len(self.count) else 0, 0)
-        for b in range(self.most):
-            at = np.flatnonzero(counts > b)
-            if not len(at):
-                break
-            row = self.start[device[at]] + b
-            step = self._of["pickup"][row]
-            inside = np.flatnonzero((low[at] < step) & (step <= high[at]))
-            inside = inside[self._time(row[inside], step[inside]) <= latest_s[at[inside]]]
-            entries.append(at[inside])
-            amps.append(step[inside])
-        if not entries:
-            return np.zeros(0, dtype=np.intp), np.zeros(0)
-        return np.concatenate(entries), np.concatenate(amps)
-
-    def _time(self, row: np.ndarray, current: np.ndarray) -> np.ndarray:
-        of = self._of
-        time: np.ndarray = of["b"][row].copy()
-        some = np.flatnonzero(of["a"][row] > 0)
-        at = row[some]
-        x = np.minimum(current[some] / of["ref"][at], of["cap"][at])
-        time[some] += of["a"][at] / np.maximum(x ** of["p"][at] - of["q"][at], 1e-300)
-        given: np.ndarray = np.maximum(time, of["floor"][row])
-        return given
-
-    def _zoned(self, device: np.ndarray, box: np.ndarray) -> np.ndarray:
-        found = np.zeros(len(device), dtype=bool)
-        for i, seen in self.zone_of.items():
-            mine = device == i
-            found[mine] = seen[box[mine] + 1]
-        return found
+        zone_row = np.full(len(self.start), -1, dtype=np.int64)
+        zone_row[list(self.zone_of)] = np.arange(len(self.zone_of))
+        zoned = np.array([*self.zone_of.values()], dtype=bool) if self.zone_of else np.zeros((0, 1), dtype=bool)
+        return BandTable(
+            start=self.start.astype(np.int64), count=self.count.astype(np.int64), lowest=self.lowest, zone_row=zone_row,
+            zoned=zoned, **self._of,
+        )  # fmt: skip

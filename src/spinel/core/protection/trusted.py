@@ -25,7 +25,7 @@ from spinel.core.network.kinds import PROTECTIVE
 from spinel.core.protection.bands import Bands
 from spinel.core.protection.believed import Believed, Device, believed
 from spinel.core.protection.duty import Duty, duty_checks
-from spinel.core.protection.opening import Arcing, Opening, Sites
+from spinel.core.protection.opening import ArcModel, Opening, Sites
 from spinel.core.said import Sayable
 
 
@@ -127,7 +127,7 @@ class Trusted:
             self._believed[id(model)] = believed(model, self.duty, self._known, self._curves)
         return self._believed[id(model)]
 
-    def opening(self, family: int, sites: Sites, arcing: Arcing) -> Opening:
+    def opening(self, family: int, sites: Sites, arcs: ArcModel) -> Opening:
         """Arcs at some places in all corners of a family."""
         bands, numbers = self.bands
         trusted = self.believed(self.model(family, 0))
@@ -135,12 +135,12 @@ class Trusted:
         def held(opening: Opening, corner: int) -> dict[int, np.ndarray]:
             model = self.model(family, corner)
             return {
-                branch: self._held(opening, model, device, arcing)
+                branch: self._held(opening, model, device, arcs)
                 for branch, device in trusted.devices.items()
                 if device.interlocked and device.element.restrained_by
             }
 
-        return Opening(self.stacks(family), trusted, bands, numbers, sites, self.until_s, held)
+        return Opening(self.stacks(family), trusted, bands, numbers, sites, self.until_s, held, arcs)
 
     def between(self, family: int, corner: int, factors: Mapping[str, complex], name: Sayable) -> NodalModel:
         """The circuit of one strength between corners, to be shown. ``factors``: by what the impedance of each source
@@ -148,7 +148,7 @@ class Trusted:
         circuit = replace(self.families[family].corners[corner], name=name, scaled=factors)
         return NodalModel(self.network, circuit, self.grid)
 
-    def _held(self, opening: Opening, model: NodalModel, device: Device, arcing: Arcing) -> np.ndarray:
+    def _held(self, opening: Opening, model: NodalModel, device: Device, arcs: ArcModel) -> np.ndarray:
         """Is an interlocked device held at the start, by current and place (2, places)? Where nothing feeds, yes."""
         at = opening.sites.at
         held = np.ones((2, len(at)), dtype=bool)
@@ -167,7 +167,7 @@ class Trusted:
                 holds = np.zeros(len(some), dtype=bool)
                 for state in (model, without) if motors else (model,):
                     amps, _ = state.solution.branch_currents(state.solution.drops(at[some]), branches)
-                    part = arcing(some, np.full(len(some), row), state.bolted[at[some]])
+                    part = arcs.part(some, np.full(len(some), row), state.bolted[at[some]])
                     holds |= (np.abs(amps) * base * part >= np.array(least)[:, None]).any(axis=0)
                 held[row, some] = holds
         return held
