@@ -18,3 +18,8 @@ F = TypeVar("F", bound=Callable[..., Any])
 def compiled(function: F) -> F:
     """Compiled for the types that it is first called with. Division by nothing gives infinity, as with arrays."""
     return cast(F, numba.njit(cache=True, nogil=True, error_model="numpy")(function))
+
+
+def inlined(function: F) -> F:
+    """Compiled into each of its callers: a call would count the references of every array of the tables."""
+    return cast(F, numba.njit(inline="always", error_model="numpy")(function))

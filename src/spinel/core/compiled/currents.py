@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import math
 from typing import NamedTuple
 
 import numpy as np
 
-from spinel.core.compiled import compiled
+from spinel.core.compiled import compiled, inlined
 from spinel.core.compiled.arcing import arcing_part
 from spinel.core.compiled.tables import ArcTable, NetTable, PhaseTable, PlaceTable
 
@@ -44,6 +45,8 @@ class Scratch(NamedTuple):
     timed: np.ndarray
     least: np.ndarray
     between: np.ndarray
+    trunk_high: np.ndarray
+    trunk_low: np.ndarray
 
 
 @compiled
@@ -56,10 +59,11 @@ def scratch(net: NetTable, places: PlaceTable) -> Scratch:
         np.zeros(nodes, np.int64), Changes(np.zeros(most, np.int64), np.zeros(most, c)),
         Changes(np.zeros(most, np.int64), np.zeros(most, c)), np.zeros((most, most), c), np.zeros(most, c),
         np.zeros(steps, c), np.zeros(steps, c), np.zeros(steps), np.zeros(steps), np.zeros(steps), np.zeros(3),
+        np.zeros(len(places.trunk_joint)), np.zeros(len(places.trunk_joint)),
     )  # fmt: skip
 
 
-@compiled
+@inlined
 def is_open(s: Scratch, joint: int) -> bool:
     """Is a joint among those that are opened?"""
     for n in range(s.count[0]):
@@ -150,30 +154,23 @@ def solve(
 
 
 @compiled
-def joint_a(net: NetTable, state: int, root: int, joint: int, of: Changes, many: int) -> float:
-    """Amperes of a joint for one per unit that the root draws."""
-    at = len(net.first) - 1 + joint
-    found = net.between[state, root, at]
-    for j in range(many):
-        found -= net.between[state, of.ports[j], at] * of.weights[j]
-    return float(abs(found) * net.joint_base_a[joint])
-
-
-@compiled
 def lateral(net: NetTable, state: int, places: PlaceTable, k: int, root_y: complex, s: Scratch) -> tuple[complex, float]:
     """Admittance at a place, and what its root draws; amperes of the lateral's elements into ``amps``."""
     drive, depth = root_y, places.depth[k]
+    nodes, seen_of, base_a, part = places.node, net.seen, net.base_a, net.seen_from_parent
+    z, below, y_up, up, amps = net.z_child, net.y_below, s.y_up, s.up, s.amps
     for step in range(depth - 1, -1, -1):
-        node = places.node[k, step]
-        seen = net.seen[node]
-        above = (drive - net.seen_from_parent[state, node]) / seen**2
-        grown = 1 + net.z_child[state, node] * above
-        s.y_up[step], s.up[step] = above / grown, 1 / (seen * grown)
-        drive = net.y_below[state, node] + s.y_up[step]
+        node = nodes[k, step]
+        seen = seen_of[node]
+        above = (drive - part[state, node]) / seen**2
+        grown = 1 + z[state, node] * above
+        y_up[step], up[step] = above / grown, 1 / (seen * grown)
+        drive = below[state, node] + y_up[step]
     drop = 1.0 + 0.0j
     for step in range(depth):
-        s.amps[step] = abs(s.y_up[step] * drop) * net.base_a[places.node[k, step]]
-        drop *= s.up[step]
+        own = y_up[step] * drop
+        amps[step] = math.sqrt(own.real**2 + own.imag**2) * base_a[nodes[k, step]]
+        drop *= up[step]
     return drive, abs(root_y * drop)
 
 
@@ -192,11 +189,11 @@ class Stage(NamedTuple):
     even: bool
 
 
-@compiled
+@inlined
 def counted_on(high: float, low: float, even: bool) -> tuple[float, float]:
     """Amperes by which a device is timed, and by which it picks up, while a current changes from one to the other."""
     least = min(high, low)
-    return (high**AVERAGE * low ** (1 - AVERAGE) if even else least), least
+    return (low * (high / low) ** AVERAGE if even and high != low and least > 0 else least), least
 
 
 @compiled
@@ -211,37 +208,50 @@ def stage(
     drive, drawn = lateral(net, high, places, k, 1 / z, s)
     bolted = abs(drive) * arcs.base_ka[k]
     part = arcing_part(arcs, k, row, bolted, s.between)
+    even, amps, timed, least, device = bool(phases.even[phase]), s.amps, s.timed, s.least, places.device
     for step in range(depth):
-        s.timed[step] = s.least[step] = s.amps[step] * part
-    even = bool(phases.even[phase])
+        timed[step] = least[step] = amps[step] * part
     if low == high or not phases.differ[phase, places.component[k]]:
         return Stage(bolted, part, high, many, drawn * part, high, many, drawn * part, even)
     low_z, low_many = solve(net, low, root, s, s.of_low, strength)
     low_drive, low_drawn = lateral(net, low, places, k, 1 / low_z, s)
     low_part = arcing_part(arcs, k, row, abs(low_drive) * arcs.base_ka[k], s.between)
     for step in range(depth):
-        s.timed[step], s.least[step] = counted_on(s.timed[step], s.amps[step] * low_part, even)
+        if device[k, step] >= 0:
+            timed[step], least[step] = counted_on(timed[step], amps[step] * low_part, even)
     return Stage(bolted, part, high, many, drawn * part, low, low_many, low_drawn * low_part, even)
 
 
 @compiled
-def trunk_a(net: NetTable, places: PlaceTable, k: int, w: int, f: Stage, s: Scratch, below: float) -> tuple[float, float]:
-    """Amperes of a device of the core, by which it is timed and picks up; nothing at all where that is less than
-    ``below``."""
-    root, joint = places.root[k], places.trunk_joint[w]
-    high = joint_a(net, f.high, root, joint, s.of_high, f.high_many) * f.high_drawn
-    if not high >= below:
-        return 0.0, 0.0
-    if f.low == f.high:
-        return high, high
-    timed, least = counted_on(high, joint_a(net, f.low, root, joint, s.of_low, f.low_many) * f.low_drawn, f.even)
-    return (timed, least) if least >= below else (0.0, 0.0)
+def joints_a(net: NetTable, state: int, root: int, joints: np.ndarray, of: Changes, many: int, drawn: float,
+             found: np.ndarray) -> None:  # fmt: skip
+    """Amperes of joints for what the root draws."""
+    if not many:
+        alone = net.alone_a
+        for w in range(len(joints)):
+            found[w] = alone[state, root, joints[w]] * drawn
+        return
+    between, base_a, ports, weights, nodes = net.between, net.joint_base_a, of.ports, of.weights, len(net.first) - 1
+    for w in range(len(joints)):
+        at = nodes + joints[w]
+        own = between[state, root, at]
+        for j in range(many):
+            own -= between[state, ports[j], at] * weights[j]
+        found[w] = math.sqrt(own.real**2 + own.imag**2) * base_a[joints[w]] * drawn
 
 
 @compiled
-def device_at(places: PlaceTable, k: int, w: int) -> int:
-    """The device of the core that is believed for an arc at a place, -1 where none is."""
-    device = places.trunk_device[places.doubt[k], w]
-    if device >= 0 and device == places.swapped:
-        device = places.swapped_for[places.setting[k]]
-    return int(device)
+def trunk_currents(net: NetTable, places: PlaceTable, k: int, f: Stage, s: Scratch) -> None:
+    """Amperes of the devices of the core into ``trunk_high`` and ``trunk_low``: between them they lie in a stage."""
+    root, joints = places.root[k], places.trunk_joint
+    joints_a(net, f.high, root, joints, s.of_high, f.high_many, f.high_drawn, s.trunk_high)
+    if f.low == f.high:
+        s.trunk_low[:] = s.trunk_high
+    else:
+        joints_a(net, f.low, root, joints, s.of_low, f.low_many, f.low_drawn, s.trunk_low)
+
+
+@inlined
+def device_at(device: int, swapped: int, instead: int) -> int:
+    """The device that is believed for an arc, by the setting at which its place is asked."""
+    return instead if device >= 0 and device == swapped else device

@@ -6,8 +6,8 @@ from typing import NamedTuple
 
 import numpy as np
 
-from spinel.core.compiled import compiled
-from spinel.core.compiled.currents import Scratch, Stage, device_at, find_inside, is_open, scratch, stage, trunk_a
+from spinel.core.compiled import compiled, inlined
+from spinel.core.compiled.currents import Scratch, Stage, counted_on, device_at, find_inside, scratch, stage, trunk_currents
 from spinel.core.compiled.tables import ArcTable, BandTable, NetTable, PhaseTable, PlaceTable
 from spinel.core.compiled.times import device_s
 
@@ -68,22 +68,22 @@ def counts(places: PlaceTable) -> Counts:
     )  # fmt: skip
 
 
-@compiled
-def is_held(places: PlaceTable, corner: int, branch: int, row: int, k: int, moved: bool) -> bool:
+@inlined
+def is_held(held_row: np.ndarray, held: np.ndarray, corner: int, branch: int, row: int, k: int, moved: bool) -> bool:
     """Zone interlock at the start of an arc; from the first opening on whoever is not held counts as held."""
-    h = places.held_row[branch]
-    return moved or h < 0 or bool(places.held[corner, h, row, k])
+    h = held_row[branch]
+    return moved or h < 0 or held[corner, max(h, 0), row, k]
 
 
-@compiled
+@inlined
 def counted(past: int, band: int) -> int:
     """The bands by which an element has counted, with the one of another stage where it is another one; 0 where it does
     not count now. The last band stands in the lowest bits."""
-    if band <= 0:
-        return 0
-    if past & ((1 << BAND_BITS) - 1) == band:
-        return past
-    return (((past >> BAND_BITS) * MIXED + band) << BAND_BITS) + band
+    found = 0
+    if band > 0:
+        same = past & ((1 << BAND_BITS) - 1) == band
+        found = past if same else (((past >> BAND_BITS) * MIXED + band) << BAND_BITS) + band
+    return found
 
 
 @compiled
@@ -91,27 +91,29 @@ def chain_first(
     places: PlaceTable, bands: BandTable, f: Stage, corner: int, k: int, row: int, moved: bool, s: Scratch, c: Counts
 ) -> tuple[float, int, int]:  # fmt: skip
     """Of the devices of the lateral: how long until the first gets there, which step, by which bands."""
-    for step in range(places.depth[k]):
-        device = places.device[k, step]
-        c.own_s[:] = np.inf
-        c.own_band[:] = 0
-        if device >= 0 and s.least[step] >= max(bands.lowest[device], NOTHING_A):
-            held = is_held(places, corner, places.branch[k, step], row, k, moved)
-            device_s(bands, device, s.timed[step], s.least[step], places.box[k], held, c.own_s, c.own_band)
+    depth, box, device_of, branch, held_row, held_of = (
+        places.depth[k], places.box[k], places.device, places.branch, places.held_row, places.held,
+    )  # fmt: skip
+    rows, devices, zoned, timed, least = bands.rows, bands.devices, bands.zoned, s.timed, s.least
+    own_s, own_band, times, pasts, done, rest = c.own_s, c.own_band, c.time, c.past, c.done, c.rest
+    for step in range(depth):
+        device = device_of[k, step]
+        picked = device >= 0 and least[step] >= max(devices[max(device, 0)].lowest, NOTHING_A)
+        if picked:
+            held = is_held(held_row, held_of, corner, branch[k, step], row, k, moved)
+            device_s(rows, devices, zoned, device, timed[step], least[step], box, held, own_s, own_band)
         for e in range(ELEMENTS):
-            time = c.own_s[e]
-            c.time[e, step] = time
-            c.past[e, step] = counted(c.past[e, step], c.own_band[e])
-            if np.isinf(time):
-                # below pickup an element starts again
-                c.done[e, step], c.rest[e, step] = 0.0, np.inf
-            else:
-                c.rest[e, step] = max((1 - c.done[e, step]) * time, 0.0)
+            time = own_s[e] if picked else np.inf
+            times[e, step] = time
+            pasts[e, step] = counted(pasts[e, step], own_band[e] if picked else 0)
+            # below pickup an element starts again
+            done[e, step] = 0.0 if np.isinf(time) else done[e, step]
+            rest[e, step] = np.inf if np.isinf(time) else max((1 - done[e, step]) * time, 0.0)
     first, at, past = np.inf, -1, 0
     for e in range(ELEMENTS):
-        for step in range(places.depth[k]):
-            if c.rest[e, step] < first:
-                first, at, past = c.rest[e, step], step, c.past[e, step]
+        for step in range(depth):
+            if rest[e, step] < first:
+                first, at, past = rest[e, step], step, pasts[e, step]
     return first, at, past
 
 
@@ -121,40 +123,47 @@ def trunk_first(
     s: Scratch, c: Counts,
 ) -> tuple[float, int]:  # fmt: skip
     """Of the devices of the core: how long until the first gets there, and how many count (``active``)."""
-    first, many = np.inf, 0
-    for w in range(len(places.trunk_joint)):
-        device = device_at(places, k, w)
-        if device < 0 or is_open(s, places.trunk_joint[w]):
+    first, many, even = np.inf, 0, f.even
+    trunk_currents(net, places, k, f, s)
+    doubt, box, swapped, instead = places.doubt[k], places.box[k], places.swapped, places.swapped_for[places.setting[k]]
+    device_of, joints, branch, lowest = places.trunk_device, places.trunk_joint, places.trunk_branch, places.trunk_lowest
+    held_row, held_of, high, low = places.held_row, places.held, s.trunk_high, s.trunk_low
+    rows, devices, zoned, own_s, own_band = bands.rows, bands.devices, bands.zoned, c.own_s, c.own_band
+    times, pasts, done, rest, turns, active = c.trunk_time, c.trunk_past, c.trunk_done, c.trunk_rest, c.turn, c.active
+    opened, count = s.opened, s.count[0]
+    for w in range(len(joints)):
+        device = device_at(device_of[doubt, w], swapped, instead)
+        if device < 0 or not (high[w] >= lowest[w] and low[w] >= lowest[w]):
             continue
-        timed, least = trunk_a(net, places, k, w, f, s, places.trunk_lowest[w])
-        if not least > 0:
+        out = False
+        for n in range(count):
+            out = out or opened[n] == joints[w]
+        if out:
             continue
-        held = is_held(places, corner, places.trunk_branch[w], row, k, moved)
-        device_s(bands, device, timed, least, places.box[k], held, c.own_s, c.own_band)
-        again = c.turn[w] == turn - 1
+        timed, least = counted_on(high[w], low[w], even)
+        held = is_held(held_row, held_of, corner, branch[w], row, k, moved)
+        device_s(rows, devices, zoned, device, timed, least, box, held, own_s, own_band)
+        again = turns[w] == turn - 1
         for e in range(ELEMENTS):
-            time = c.own_s[e]
-            c.trunk_time[e, w] = time
-            c.trunk_past[e, w] = counted(c.trunk_past[e, w] if again else 0, c.own_band[e])
-            if np.isinf(time):
-                c.trunk_done[e, w], c.trunk_rest[e, w] = 0.0, np.inf
-            else:
-                c.trunk_done[e, w] = c.trunk_done[e, w] if again else 0.0
-                c.trunk_rest[e, w] = max((1 - c.trunk_done[e, w]) * time, 0.0)
-                first = min(first, c.trunk_rest[e, w])
-        c.turn[w] = turn
-        c.active[many] = w
+            time = own_s[e]
+            times[e, w] = time
+            pasts[e, w] = counted(pasts[e, w] if again else 0, own_band[e])
+            done[e, w] = done[e, w] if again and not np.isinf(time) else 0.0
+            rest[e, w] = np.inf if np.isinf(time) else max((1 - done[e, w]) * time, 0.0)
+            first = min(first, rest[e, w])
+        turns[w] = turn
+        active[many] = w
         many += 1
     return first, many
 
 
-@compiled
-def soonest(c: Counts, w: int) -> tuple[float, int]:
+@inlined
+def soonest(rest: np.ndarray, pasts: np.ndarray, w: int) -> tuple[float, int]:
     """How long until a device of the core gets there, by which bands."""
-    first, past = np.inf, c.trunk_past[0, w]
+    first, past = np.inf, pasts[0, w]
     for e in range(ELEMENTS):
-        if c.trunk_rest[e, w] < first:
-            first, past = c.trunk_rest[e, w], c.trunk_past[e, w]
+        if rest[e, w] < first:
+            first, past = rest[e, w], pasts[e, w]
     return first, past
 
 
@@ -180,14 +189,17 @@ def ceasing(phases: PhaseTable, s: Scratch, phase: int, after: int) -> int:
 @compiled
 def count_on(places: PlaceTable, k: int, c: Counts, active: int, wait: float) -> None:
     """Time goes on for all that count."""
+    depth, done, time, trunk_done, trunk_time, which = (
+        places.depth[k], c.done, c.time, c.trunk_done, c.trunk_time, c.active,
+    )  # fmt: skip
     for e in range(ELEMENTS):
-        for step in range(places.depth[k]):
-            if not np.isinf(c.time[e, step]):
-                c.done[e, step] += wait / c.time[e, step]
+        for step in range(depth):
+            if not np.isinf(time[e, step]):
+                done[e, step] += wait / time[e, step]
         for n in range(active):
-            w = c.active[n]
-            if not np.isinf(c.trunk_time[e, w]):
-                c.trunk_done[e, w] += wait / c.trunk_time[e, w]
+            w = which[n]
+            if not np.isinf(trunk_time[e, w]):
+                trunk_done[e, w] += wait / trunk_time[e, w]
 
 
 @compiled
@@ -196,10 +208,11 @@ def who_opens(places: PlaceTable, k: int, c: Counts, active: int, wait: float, f
     """What opens first, if anything does before the phase ends (else -1), and by which bands it has counted."""
     if first <= wait:
         return places.branch[k, at], past
+    rest, pasts, which = c.trunk_rest, c.trunk_past, c.active
     for n in range(active):
-        soon, own = soonest(c, c.active[n])
+        soon, own = soonest(rest, pasts, which[n])
         if soon <= wait:
-            return places.trunk_branch[c.active[n]], own
+            return places.trunk_branch[which[n]], own
     return -1, 0
 
 
@@ -207,13 +220,15 @@ def who_opens(places: PlaceTable, k: int, c: Counts, active: int, wait: float, f
 def open_those(places: PlaceTable, c: Counts, s: Scratch, active: int, wait: float) -> bool:
     """Open devices of the core that get there together, if any do; joints stand in order of number."""
     before = count = s.count[0]
+    rest, pasts, which, opened, joints = c.trunk_rest, c.trunk_past, c.active, s.opened, places.trunk_joint
     for n in range(active):
-        if soonest(c, c.active[n])[0] <= wait * (1 + TOGETHER):
-            joint, at = places.trunk_joint[c.active[n]], count
-            while at and s.opened[at - 1] > joint:
-                s.opened[at] = s.opened[at - 1]
+        soon, _ = soonest(rest, pasts, which[n])
+        if soon <= wait * (1 + TOGETHER):
+            joint, at = joints[which[n]], count
+            while at and opened[at - 1] > joint:
+                opened[at] = opened[at - 1]
                 at -= 1
-            s.opened[at] = joint
+            opened[at] = joint
             count += 1
     s.count[0] = count
     return bool(count > before)

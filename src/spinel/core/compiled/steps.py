@@ -5,7 +5,17 @@ from __future__ import annotations
 import numpy as np
 
 from spinel.core.compiled import compiled
-from spinel.core.compiled.currents import Scratch, device_at, find_inside, lateral, scratch, solve, stage, trunk_a
+from spinel.core.compiled.currents import (
+    Scratch,
+    device_at,
+    find_inside,
+    joints_a,
+    lateral,
+    scratch,
+    solve,
+    stage,
+    trunk_currents,
+)
 from spinel.core.compiled.following import put
 from spinel.core.compiled.tables import ArcTable, BandTable, NetTable, PhaseTable, PlaceTable, WayTable
 from spinel.core.compiled.times import band_s
@@ -30,8 +40,8 @@ def least_carried(
     none = np.zeros(0, np.complex128)
     f = stage(net, phases, places, arcs, corner, k, row, phase, s, none)
     chain[: places.depth[k]] = s.least[: places.depth[k]]
-    for w in range(len(trunk)):
-        trunk[w] = trunk_a(net, places, k, w, f, s, 0.0)[1] if device_at(places, k, w) >= 0 else 0.0
+    trunk_currents(net, places, k, f, s)
+    np.minimum(s.trunk_high, s.trunk_low, trunk)
 
 
 @compiled
@@ -47,21 +57,25 @@ def met(
     steps, trunks = places.node.shape[1], len(places.trunk_joint)
     chain, trunk = np.zeros((2, steps)), np.zeros((2, trunks))
     rooms = scratch(nets[0], places), scratch(nets[1], places)
+    rows_of, devices, device_of, trunk_device, swapped = (
+        bands.rows, bands.devices, places.device, places.trunk_device, places.swapped,
+    )  # fmt: skip
     for i in range(len(at_place)):
         k, row = at_place[i], rows[i]
         least_carried(nets[0], phases[0], places, arcs, corners[0], k, row, phase, rooms[0], chain[0], trunk[0])
         least_carried(nets[1], phases[1], places, arcs, corners[1], k, row, phase, rooms[1], chain[1], trunk[1])
+        doubt, instead = places.doubt[k], places.swapped_for[places.setting[k]]
         for n in range(-trunks, places.depth[k]):
-            own = places.device[k, n] if n >= 0 else device_at(places, k, -1 - n)
+            own = device_of[k, max(n, 0)] if n >= 0 else device_at(trunk_device[doubt, -1 - n], swapped, instead)
             if own < 0:
                 continue
             one, other = (chain[0, n], chain[1, n]) if n >= 0 else (trunk[0, -1 - n], trunk[1, -1 - n])
             low, high = min(one, other), max(one, other)
-            if not high >= bands.lowest[own]:
+            if not high >= devices[own].lowest:
                 continue
-            for r in range(bands.start[own], bands.start[own] + bands.count[own]):
-                pickup = bands.pickup[r]
-                if low < pickup <= high and band_s(bands, r, pickup) <= latest_s[i]:
+            for r in range(devices[own].start, devices[own].start + devices[own].count):
+                pickup = rows_of[r].pickup
+                if low < pickup <= high and band_s(rows_of, r, pickup) <= latest_s[i]:
                     arc, device, amps = put(arc, many, i), put(device, many, n), put(amps, many, pickup)
                     many += 1
     return arc[:many], device[:many], amps[:many]
@@ -74,7 +88,14 @@ def over_pickup(
 ) -> float:  # fmt: skip
     """Logarithm of what one device carries, by which it picks up, over some amperes."""
     f = stage(net, phases, places, arcs, corner, k, row, phase, s, strength)
-    least = s.least[device] if device >= 0 else trunk_a(net, places, k, -1 - device, f, s, 0.0)[1]
+    if device >= 0:
+        least = s.least[device]
+    else:
+        joint = places.trunk_joint[-1 - device : -device]
+        joints_a(net, f.high, places.root[k], joint, s.of_high, f.high_many, f.high_drawn, s.trunk_high)
+        of = s.of_high if f.low == f.high else s.of_low
+        joints_a(net, f.low, places.root[k], joint, of, f.low_many, f.low_drawn, s.trunk_low)
+        least = min(s.trunk_high[0], s.trunk_low[0])
     return float(np.log(max(least, 1e-9) / amps))
 
 
@@ -182,6 +203,7 @@ def timed_at(
     s, trunk = scratch(net, places), np.zeros(len(places.trunk_joint))
     find_inside(net, places.root[k], s)
     f = stage(net, phases, places, arcs, corner, k, row, phase, s, strength)
+    trunk_currents(net, places, k, f, s)
     for w in range(len(trunk)):
-        trunk[w] = trunk_a(net, places, k, w, f, s, 0.0)[1]
+        trunk[w] = min(s.trunk_high[w], s.trunk_low[w])
     return s.timed[: places.depth[k]].copy(), trunk

@@ -1,4 +1,7 @@
-"""What compiled loops read: arrays by name. Positions are those of ``fault/topology`` and ``protection/opening``."""
+"""What compiled loops read: arrays by name. Positions are those of ``fault/topology`` and ``protection/opening``.
+
+An array that is taken out of a table counts as one reference more: loops take what they need before they begin.
+"""
 
 from __future__ import annotations
 
@@ -15,6 +18,8 @@ class NetTable(NamedTuple):
     seen_from_parent: np.ndarray
     #: what each port (core nodes, then joints) does to each
     between: np.ndarray
+    #: amperes of each joint for one per unit that a core node draws, where nothing is changed (states, nodes, joints)
+    alone_a: np.ndarray
     source_y: np.ndarray
     #: of nodes: how the parent's voltage is seen; base current, A
     seen: np.ndarray
@@ -84,24 +89,18 @@ class ArcTable(NamedTuple):
 
 
 class BandTable(NamedTuple):
-    """Curves (protection/bands): of each device its bands from ``start`` on; of each band what makes its time."""
+    """Curves (protection/bands): rows of ``BAND``, of each device (``DEVICE``) from ``start`` on; rows of ``zoned`` say
+    in which enclosures the relay of a zone looks."""
 
-    start: np.ndarray
-    count: np.ndarray
-    lowest: np.ndarray
-    pickup: np.ndarray
-    a: np.ndarray
-    b: np.ndarray
-    p: np.ndarray
-    q: np.ndarray
-    ref: np.ndarray
-    floor: np.ndarray
-    cap: np.ndarray
-    element: np.ndarray
-    when: np.ndarray
-    #: row of each device in ``zoned`` (-1: has no relay of a zone), which says in which enclosures that looks
-    zone_row: np.ndarray
+    rows: np.ndarray
+    devices: np.ndarray
     zoned: np.ndarray
+
+
+#: What makes the time of a band; a device, with its row in ``zoned`` (-1: has no relay of a zone).
+BAND = np.dtype([(n, float) for n in ("pickup", "a", "b", "p", "q", "ref", "floor", "cap")]
+                + [("element", np.int64), ("when", np.int64)])  # fmt: skip
+DEVICE = np.dtype([("start", np.int64), ("count", np.int64), ("lowest", float), ("zone_row", np.int64)])
 
 
 class WayTable(NamedTuple):

@@ -72,8 +72,10 @@ class States:
         t = self.topology
         base_a = t.model.grid.base_ka * 1000
         first, neighbour, by_joint = t.neighbours
+        joint_base_a = base_a[t.a[t.joints]]
+        alone_a = np.abs(self.between[:, : self.nodes, self.nodes :]) * joint_base_a
         return NetTable(
             z_child=self.z_child, y_below=self.y_below, seen_from_parent=self.seen_from_parent, between=self.between,
             source_y=self.source_y, seen=t.seen, base_a=base_a, source_core=t.source_core.astype(np.int64),
-            joint_base_a=base_a[t.a[t.joints]], first=first, neighbour=neighbour, by_joint=by_joint,
+            joint_base_a=joint_base_a, alone_a=alone_a, first=first, neighbour=neighbour, by_joint=by_joint,
         )  # fmt: skip

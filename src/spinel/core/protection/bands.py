@@ -199,12 +199,13 @@ class Bands:
     @cached_property
     def table(self) -> BandTable:
         """For compiled/times, which reads it."""
-        from spinel.core.compiled.tables import BandTable
+        from spinel.core.compiled.tables import BAND, DEVICE, BandTable
 
-        zone_row = np.full(len(self.start), -1, dtype=np.int64)
-        zone_row[list(self.zone_of)] = np.arange(len(self.zone_of))
+        rows, devices = np.zeros(len(self._of["pickup"]), dtype=BAND), np.zeros(len(self.start), dtype=DEVICE)
+        for name, column in self._of.items():
+            rows[name] = column
+        devices["start"], devices["count"], devices["lowest"] = self.start, self.count, self.lowest
+        devices["zone_row"] = -1
+        devices["zone_row"][list(self.zone_of)] = np.arange(len(self.zone_of))
         zoned = np.array([*self.zone_of.values()], dtype=bool) if self.zone_of else np.zeros((0, 1), dtype=bool)
-        return BandTable(
-            start=self.start.astype(np.int64), count=self.count.astype(np.int64), lowest=self.lowest, zone_row=zone_row,
-            zoned=zoned, **self._of,
-        )  # fmt: skip
+        return BandTable(rows, devices, zoned)
