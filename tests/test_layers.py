@@ -14,7 +14,7 @@ ROOT = Path(__file__).parents[1]
 SOURCE = ROOT / "src" / "spinel"
 STANDARD = set(sys.stdlib_module_names)
 MAY = {
-    "core": STANDARD - {"sqlite3", "logging", "random", "pathlib", "os", "time"} | {"numpy", "networkx", "scipy", "jsonschema", "jsonschema_rs", "spinel.core"},
+    "core": STANDARD - {"sqlite3", "logging", "random", "pathlib", "os", "time"} | {"numpy", "networkx", "scipy", "numba", "jsonschema", "jsonschema_rs", "spinel.core"},
     "store": STANDARD | {"peewee", "cryptography", "playhouse", "spinel.core", "spinel.store"},
     "wording": STANDARD - {"sqlite3"} | {"fluent", "spinel.core", "spinel.wording"},
     "actions": STANDARD | {"werkzeug", "pyotp", "zxcvbn", "PIL", "cryptography", "openpyxl", "spinel.core", "spinel.store", "spinel.actions"},

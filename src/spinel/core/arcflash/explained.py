@@ -95,7 +95,7 @@ def _explain(figures: Figures, c: int, row: int, i: int, boundary: bool, distanc
     total, parts = _stages(figures, situation, model, ended, row, i)
     bolted = float(figures.of.used(where, ended.stages.bolted_ka[:1])[0])
     time, by = float(ended.time_s[0]), int(ended.by[0])
-    left = tuple(sorted(tag_of(model, -2 - n) for n in np.flatnonzero(ended.left[0])))
+    left = tuple(sorted(tag_of(model, -2 - n) for n in np.flatnonzero(ended.left[0]).tolist()))
     fault = model.fault(figures.places[i].node_id)
     carried = opening.counted_on(corner, i, row, strength)
     shown = show_clearing(opening, corner, i, fault, row, carried, float(ended.stages.part[0]), time, by,

@@ -20,7 +20,7 @@ def intermediate_ka(t: ArcTable, k: int, j: int, ibf: float, log_ibf: float) -> 
     total = c[3]
     for n in range(4, 10):
         total = total * ibf + c[n]
-    return 10.0 ** (c[0] + c[1] * log_ibf + c[2] * t.log_gap[k]) * total
+    return float(10.0 ** (c[0] + c[1] * log_ibf + c[2] * t.log_gap[k]) * total)
 
 
 @compiled
@@ -56,7 +56,7 @@ def arcing_part(t: ArcTable, k: int, row: int, bolted_ka: float, between: np.nda
     """Arcing over bolted current, full (row 0) or reduced (1). Below the range of the method as at its lower end."""
     used = min(max(bolted_ka, t.least_ka[k]), t.most_ka[k])
     found = arcing_ka(t, k, used, between) / used
-    return found if row == 0 else found * t.fraction[k]
+    return float(found if row == 0 else found * t.fraction[k])
 
 
 @compiled

@@ -27,10 +27,10 @@ class Changes(NamedTuple):
 
 class Scratch(NamedTuple):
     """Room to work in, for the deepest lateral, all joints and sources. ``opened``: joints that are, so many as
-    ``count[0]`` says; ``inside``: which sources are in one part with the fault; ``of_high``, ``of_low``: changes of
+    ``many_opened[0]`` says; ``inside``: which sources are in one part with the fault; ``of_high``, ``of_low``: changes of
     either state."""
 
-    count: np.ndarray
+    many_opened: np.ndarray
     opened: np.ndarray
     inside: np.ndarray
     reached: np.ndarray
@@ -66,7 +66,7 @@ def scratch(net: NetTable, places: PlaceTable) -> Scratch:
 @inlined
 def is_open(s: Scratch, joint: int) -> bool:
     """Is a joint among those that are opened?"""
-    for n in range(s.count[0]):
+    for n in range(s.many_opened[0]):
         if s.opened[n] == joint:
             return True
     return False
@@ -116,12 +116,13 @@ def eliminate(s: Scratch, of: Changes, many: int, scale: np.ndarray) -> None:
 
 
 @compiled
-def solve(
-    net: NetTable, state: int, root: int, s: Scratch, of: Changes, strength: np.ndarray
-) -> tuple[complex, int]:
+def solve(net: NetTable, state: int, root: int, s: Scratch, of: Changes, strength: np.ndarray) -> tuple[complex, int]:
     """Impedance seen from a core node with joints opened and sources weakened, and how many changes that makes; what
     they are into ``of``. ``strength`` of each source, or none: all as they are."""
-    nodes, b, count, weak = len(net.first) - 1, net.between[state], s.count[0], len(strength) > 0
+    count, weak = s.many_opened[0], len(strength) > 0
+    if not count and not weak:
+        return net.between[state, root, root], 0
+    nodes, b = len(net.first) - 1, net.between[state]
     ports, many = of.ports, count
     for n in range(count):
         ports[n] = nodes + s.opened[n]
@@ -154,7 +155,9 @@ def solve(
 
 
 @compiled
-def lateral(net: NetTable, state: int, places: PlaceTable, k: int, root_y: complex, s: Scratch) -> tuple[complex, float]:
+def lateral(
+    net: NetTable, state: int, places: PlaceTable, k: int, root_y: complex, s: Scratch
+) -> tuple[complex, float]:
     """Admittance at a place, and what its root draws; amperes of the lateral's elements into ``amps``."""
     drive, depth = root_y, places.depth[k]
     nodes, seen_of, base_a, part = places.node, net.seen, net.base_a, net.seen_from_parent

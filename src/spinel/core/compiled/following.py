@@ -7,7 +7,16 @@ from typing import NamedTuple
 import numpy as np
 
 from spinel.core.compiled import compiled, inlined
-from spinel.core.compiled.currents import Scratch, Stage, counted_on, device_at, find_inside, scratch, stage, trunk_currents
+from spinel.core.compiled.currents import (
+    Scratch,
+    Stage,
+    counted_on,
+    device_at,
+    find_inside,
+    scratch,
+    stage,
+    trunk_currents,
+)
 from spinel.core.compiled.tables import ArcTable, BandTable, NetTable, PhaseTable, PlaceTable
 from spinel.core.compiled.times import device_s
 
@@ -89,8 +98,8 @@ def counted(past: int, band: int) -> int:
 @compiled
 def chain_first(
     places: PlaceTable, bands: BandTable, f: Stage, corner: int, k: int, row: int, moved: bool, s: Scratch, c: Counts
-) -> tuple[float, int, int]:  # fmt: skip
-    """Of the devices of the lateral: how long until the first gets there, which step, by which bands."""
+) -> float:  # fmt: skip
+    """Of the devices of the lateral: how long until the first gets there."""
     depth, box, device_of, branch, held_row, held_of = (
         places.depth[k], places.box[k], places.device, places.branch, places.held_row, places.held,
     )  # fmt: skip
@@ -109,12 +118,11 @@ def chain_first(
             # below pickup an element starts again
             done[e, step] = 0.0 if np.isinf(time) else done[e, step]
             rest[e, step] = np.inf if np.isinf(time) else max((1 - done[e, step]) * time, 0.0)
-    first, at, past = np.inf, -1, 0
+    first = np.inf
     for e in range(ELEMENTS):
         for step in range(depth):
-            if rest[e, step] < first:
-                first, at, past = rest[e, step], step, pasts[e, step]
-    return first, at, past
+            first = min(first, rest[e, step])
+    return first
 
 
 @compiled
@@ -126,11 +134,16 @@ def trunk_first(
     first, many, even = np.inf, 0, f.even
     trunk_currents(net, places, k, f, s)
     doubt, box, swapped, instead = places.doubt[k], places.box[k], places.swapped, places.swapped_for[places.setting[k]]
-    device_of, joints, branch, lowest = places.trunk_device, places.trunk_joint, places.trunk_branch, places.trunk_lowest
+    device_of, joints, branch, lowest = (
+        places.trunk_device,
+        places.trunk_joint,
+        places.trunk_branch,
+        places.trunk_lowest,
+    )
     held_row, held_of, high, low = places.held_row, places.held, s.trunk_high, s.trunk_low
     rows, devices, zoned, own_s, own_band = bands.rows, bands.devices, bands.zoned, c.own_s, c.own_band
     times, pasts, done, rest, turns, active = c.trunk_time, c.trunk_past, c.trunk_done, c.trunk_rest, c.turn, c.active
-    opened, count = s.opened, s.count[0]
+    opened, count = s.opened, s.many_opened[0]
     for w in range(len(joints)):
         device = device_at(device_of[doubt, w], swapped, instead)
         if device < 0 or not (high[w] >= lowest[w] and low[w] >= lowest[w]):
@@ -155,16 +168,6 @@ def trunk_first(
         active[many] = w
         many += 1
     return first, many
-
-
-@inlined
-def soonest(rest: np.ndarray, pasts: np.ndarray, w: int) -> tuple[float, int]:
-    """How long until a device of the core gets there, by which bands."""
-    first, past = np.inf, pasts[0, w]
-    for e in range(ELEMENTS):
-        if rest[e, w] < first:
-            first, past = rest[e, w], pasts[e, w]
-    return first, past
 
 
 @compiled
@@ -203,26 +206,31 @@ def count_on(places: PlaceTable, k: int, c: Counts, active: int, wait: float) ->
 
 
 @compiled
-def who_opens(places: PlaceTable, k: int, c: Counts, active: int, wait: float, first: float, at: int, past: int
-              ) -> tuple[int, int]:  # fmt: skip
-    """What opens first, if anything does before the phase ends (else -1), and by which bands it has counted."""
-    if first <= wait:
-        return places.branch[k, at], past
-    rest, pasts, which = c.trunk_rest, c.trunk_past, c.active
+def who_opens(places: PlaceTable, k: int, c: Counts, active: int, wait: float) -> tuple[int, int]:
+    """What opens first, if anything does before the phase ends (else -1), and by which bands it has counted. Of those
+    that get there together always the same one, whatever rounding says."""
+    depth, branch, trunk_branch, soon = places.depth[k], places.branch, places.trunk_branch, wait * (1 + TOGETHER)
+    rest, pasts, trunk_rest, trunk_pasts, which = c.rest, c.past, c.trunk_rest, c.trunk_past, c.active
+    for e in range(ELEMENTS):
+        for step in range(depth):
+            if rest[e, step] <= soon:
+                return branch[k, step], pasts[e, step]
     for n in range(active):
-        soon, own = soonest(rest, pasts, which[n])
-        if soon <= wait:
-            return places.trunk_branch[which[n]], own
+        for e in range(ELEMENTS):
+            if trunk_rest[e, which[n]] <= soon:
+                return trunk_branch[which[n]], trunk_pasts[e, which[n]]
     return -1, 0
 
 
 @compiled
 def open_those(places: PlaceTable, c: Counts, s: Scratch, active: int, wait: float) -> bool:
     """Open devices of the core that get there together, if any do; joints stand in order of number."""
-    before = count = s.count[0]
-    rest, pasts, which, opened, joints = c.trunk_rest, c.trunk_past, c.active, s.opened, places.trunk_joint
+    before = count = s.many_opened[0]
+    rest, which, opened, joints = c.trunk_rest, c.active, s.opened, places.trunk_joint
     for n in range(active):
-        soon, _ = soonest(rest, pasts, which[n])
+        soon = np.inf
+        for e in range(ELEMENTS):
+            soon = min(soon, rest[e, which[n]])
         if soon <= wait * (1 + TOGETHER):
             joint, at = joints[which[n]], count
             while at and opened[at - 1] > joint:
@@ -230,7 +238,7 @@ def open_those(places: PlaceTable, c: Counts, s: Scratch, active: int, wait: flo
                 at -= 1
             opened[at] = joint
             count += 1
-    s.count[0] = count
+    s.many_opened[0] = count
     return bool(count > before)
 
 
@@ -264,7 +272,7 @@ def follow(
     for i in range(n):
         k, row, strength = at_place[i], rows[i], strengths[i] if weak else none
         elapsed, phase, moved = 0.0, 0, False
-        s.count[0] = 0
+        s.many_opened[0] = 0
         c.done[:] = 0
         c.past[:] = 0
         turn += 1
@@ -274,7 +282,7 @@ def follow(
             f = stage(net, phases, places, arcs, corner[i], k, row, phase, s, strength)
             after = phases.after[phase, places.component[k]]
             rest = phases.starts[after] - elapsed
-            first, step, past = chain_first(places, bands, f, corner[i], k, row, moved, s, c)
+            first = chain_first(places, bands, f, corner[i], k, row, moved, s, c)
             soon, active = np.inf, 0
             # nothing of the core opens before its quickest device could
             if elapsed != 0 or first > min(places.trunk_quickest, rest):
@@ -283,7 +291,7 @@ def follow(
             never, until = np.isinf(wait), elapsed + wait
             opener, opener_past = -1, 0
             if not never:
-                opener, opener_past = who_opens(places, k, c, active, wait, first, step, past)
+                opener, opener_past = who_opens(places, k, c, active, wait)
                 if opener == -1 and rest <= wait:
                     opener = ceasing(phases, s, phase, after)
             log_arc, log_by = put(log_arc, logged, i), put(log_by, logged, opener)

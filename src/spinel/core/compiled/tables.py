@@ -56,7 +56,7 @@ class PlaceTable(NamedTuple):
     root: np.ndarray
     component: np.ndarray
     box: np.ndarray
-    #: devices of the core: joint, branch, least current at which each does anything; by doubt, the device believed there
+    #: devices of the core: joint, branch, least current at which each does anything; the device believed by doubt
     trunk_joint: np.ndarray
     trunk_branch: np.ndarray
     trunk_lowest: np.ndarray
@@ -104,7 +104,7 @@ DEVICE = np.dtype([("start", np.int64), ("count", np.int64), ("lowest", float), 
 
 
 class WayTable(NamedTuple):
-    """Ways from a corner to others (arcflash/between): by way and source, the logarithms of what admittances fall by."""
+    """Ways from a corner to others (arcflash/between): by way and source, logarithms of what admittances fall by."""
 
     log_ratio: np.ndarray
     further: np.ndarray

@@ -21,7 +21,8 @@ def band_s(rows: np.ndarray, r: int, amps: float) -> float:
         # most curves fall with the square: a multiplication, where a power takes many times as long
         power = x * x if p == 2.0 else x**p
         found += rows[r].a / max(power - rows[r].q, 1e-300)
-    return max(found, rows[r].floor)
+    slow: float = max(found, rows[r].floor)
+    return slow
 
 
 @inlined

@@ -96,7 +96,10 @@ class Stacks:
                         shunt.append(y)
                         source_y.append(1 / (own * row)[self.topology.sources])
                     table[c, p] = known[key]
-        return Stack(States(self.topology, np.array(z), np.array(shunt), np.array(source_y)), self._table(int(corners[0]), high, low))
+        return Stack(
+            States(self.topology, np.array(z), np.array(shunt), np.array(source_y)),
+            self._table(int(corners[0]), high, low),
+        )
 
     def _table(self, corner: int, high: np.ndarray, low: np.ndarray) -> PhaseTable:
         from spinel.core.compiled.tables import PhaseTable

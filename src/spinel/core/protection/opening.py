@@ -219,7 +219,10 @@ class Opening:
         bundle = int(self.stacks.bundle_of[corner])
         stack = self.stacks.at(bundle)
         own = np.zeros((0, len(self.topology.sources)), dtype=complex) if strength is None else strength
-        return drives(stack.states.table, stack.phases, self._table, corner, _whole(k), _whole(own, complex))
+        found: np.ndarray = drives(
+            stack.states.table, stack.phases, self._table, corner, _whole(k), _whole(own, complex)
+        )
+        return found
 
     def counted_on(self, corner: int, i: int, row: int, strength: np.ndarray | None) -> dict[int, float]:
         """Amperes that the devices on the way of one arc may count on at its start, by branch."""
@@ -257,9 +260,9 @@ class Opening:
         from spinel.core.compiled.steps import solved
 
         stack = self.stacks.at(int(self.stacks.bundle_of[corner]))
-        whole = [_whole(x) for x in (p, k, row)], [_whole(x) for x in (device, phase)]
-        return solved(stack.states.table, stack.phases, self._table, self.arcs.table, way, corner, *whole[0],
-                      _whole(end, float), *whole[1], _whole(amps, float), close)  # fmt: skip
+        return solved(stack.states.table, stack.phases, self._table, self.arcs.table, way, corner, _whole(p), _whole(k),
+                      _whole(row), _whole(end, float), _whole(device), _whole(phase), _whole(amps, float),
+                      close)  # fmt: skip
 
     def ends(
         self, way: WayTable, corner: int, p: np.ndarray, k: np.ndarray, weakest: np.ndarray, furthest: float,
