@@ -8,8 +8,8 @@ unexport PYTHONDONTWRITEBYTECODE
 
 .PHONY: setup setup-dev demo demo-fresh test lint suite daily check soak bench lock screenshots clean
 
-setup: $(VENV)/.runtime
-setup-dev: $(VENV)/.dev
+setup: $(VENV)/.compiled
+setup-dev: $(VENV)/.dev $(VENV)/.compiled
 
 $(VENV)/bin/uv: requirements-uv.lock
 	$(PYTHON) -m venv $(VENV)
@@ -18,6 +18,11 @@ $(VENV)/bin/uv: requirements-uv.lock
 $(VENV)/.runtime: requirements.lock pyproject.toml $(VENV)/bin/uv
 	$(BIN)/uv pip install -q --python $(BIN)/python --require-hashes -r requirements.lock
 	$(BIN)/uv pip install -q --python $(BIN)/python --no-deps --no-build-isolation -e .
+	touch $@
+
+# what a study compiles when it first runs, once, so that nobody waits for it later
+$(VENV)/.compiled: $(VENV)/.runtime $(wildcard src/spinel/core/compiled/*.py)
+	$(BIN)/python scripts/compile.py
 	touch $@
 
 $(VENV)/.dev: requirements-dev.lock $(VENV)/.runtime

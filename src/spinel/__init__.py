@@ -1,3 +1,3 @@
 """Spinel: shock and arc-flash hazards, decisions and permits for an electrical safety coordinator."""
 
-__version__ = "0.16.0"
+__version__ = "0.17.0"

@@ -95,24 +95,21 @@ class Figures:
                 asked = np.array([p.node_id in family.only for p in self.places], dtype=bool)
             if asked.any():
                 self._family(f, family, asked)
+                self.trusted.stacks(f).forget()
 
     def _family(self, f: int, family: Family, asked: np.ndarray) -> None:
-        """A case: its corners, those whose currents are solved together at once, and the ways between them."""
-        bundles = self.trusted.stacks(f).bundle_of
+        """A case: its corners, and the ways between them."""
         at = np.full((len(family.corners), 2, len(self.places)), -1, dtype=np.intp)
-        ended: list[ArcsAt | None] = [None] * len(family.corners)
-        for bundle in np.unique(bundles).tolist():
-            corners = np.flatnonzero(bundles == bundle).tolist()
-            each = [self._asked_of(f, n, family, asked) for n in corners]
-            corner = np.concatenate([np.full(2 * len(k), n) for n, k in zip(corners, each, strict=True)])
-            k = np.concatenate([np.tile(w, 2) for w in each])
-            row = np.concatenate([np.repeat([0, 1], len(w)) for w in each])
-            if len(k):
-                found = self.opening(f).follow(corner, k, row, None)
-                self._keep(self.first[f] + corner, k, row, found, None, np.zeros(len(k)))
-                at[corner, row, k] = np.arange(len(k))
-                for n in corners:
-                    ended[n] = ArcsAt.of(found)
+        each = [self._asked_of(f, n, family, asked) for n in range(len(family.corners))]
+        corner = np.concatenate([np.full(2 * len(k), n) for n, k in enumerate(each)])
+        k = np.concatenate([np.tile(w, 2) for w in each])
+        row = np.concatenate([np.repeat([0, 1], len(w)) for w in each])
+        if not len(k):
+            return
+        found = self.opening(f).follow(corner, k, row, None)
+        self._keep(self.first[f] + corner, k, row, found, None, np.zeros(len(k)))
+        at[corner, row, k] = np.arange(len(k))
+        ended = ArcsAt.of(found)
         for high in dict.fromkeys(p.high for p in family.paths):
             self._between(f, family, high, at, ended)
 
@@ -126,20 +123,14 @@ class Figures:
         self.seen[c, which] = True
         return which
 
-    def _between(
-        self, f: int, family: Family, high: int, at: np.ndarray, ended: Sequence[ArcsAt | None]
-    ) -> None:  # fmt: skip
+    def _between(self, f: int, family: Family, high: int, at: np.ndarray, ended: ArcsAt) -> None:
         """The worst on the ways from one corner to others."""
         paths = [n for n, p in enumerate(family.paths) if p.high == high]
         low = np.array([family.paths[n].low for n in paths])
         p, row, k = np.nonzero((at[high][None] >= 0) & (at[low] >= 0))
         if not len(k):
             return
-        first, last = ended[high], [e.only(at[n][row[p == i], k[p == i]]) for i, n in enumerate(low)
-                                    if (e := ended[n]) is not None]  # fmt: skip
-        assert first is not None
-        joined = ArcsAt(*(np.concatenate([getattr(e, n) for e in last]) for n in ("time_s", "sign", "worth")))
-        both = first.only(at[high][row, k]), joined
+        both = ended.only(at[high][row, k]), ended.only(at[low[p], row, k])
         opening, way = self.opening(f), Way(self.trusted.stacks(f), [family.paths[n] for n in paths])
         tried, steps = steps_between(way, opening, p, k, row, both)
         self.steps += steps

@@ -27,8 +27,8 @@ class Changes(NamedTuple):
 
 class Scratch(NamedTuple):
     """Room to work in, for the deepest lateral, all joints and sources. ``opened``: joints that are, so many as
-    ``many_opened[0]`` says; ``inside``: which sources are in one part with the fault; ``of_high``, ``of_low``: changes of
-    either state."""
+    ``many_opened[0]`` says; ``inside``: which sources are in one part with the fault; ``of_high``, ``of_low``:
+    changes of either state."""
 
     many_opened: np.ndarray
     opened: np.ndarray
@@ -39,6 +39,7 @@ class Scratch(NamedTuple):
     of_low: Changes
     system: np.ndarray
     own: np.ndarray
+    scale: np.ndarray
     y_up: np.ndarray
     up: np.ndarray
     amps: np.ndarray
@@ -58,18 +59,19 @@ def scratch(net: NetTable, places: PlaceTable) -> Scratch:
         np.zeros(1, np.int64), np.zeros(joints, np.int64), np.zeros(sources, np.bool_), np.zeros(nodes, np.bool_),
         np.zeros(nodes, np.int64), Changes(np.zeros(most, np.int64), np.zeros(most, c)),
         Changes(np.zeros(most, np.int64), np.zeros(most, c)), np.zeros((most, most), c), np.zeros(most, c),
+        np.zeros(most),
         np.zeros(steps, c), np.zeros(steps, c), np.zeros(steps), np.zeros(steps), np.zeros(steps), np.zeros(3),
         np.zeros(len(places.trunk_joint)), np.zeros(len(places.trunk_joint)),
     )  # fmt: skip
 
 
 @inlined
-def is_open(s: Scratch, joint: int) -> bool:
+def is_out(s: Scratch, joint: int) -> bool:
     """Is a joint among those that are opened?"""
+    found = False
     for n in range(s.many_opened[0]):
-        if s.opened[n] == joint:
-            return True
-    return False
+        found = found or s.opened[n] == joint
+    return found
 
 
 @compiled
@@ -84,7 +86,7 @@ def find_inside(net: NetTable, root: int, s: Scratch) -> None:
         at += 1
         for e in range(net.first[node], net.first[node + 1]):
             other, joint = net.neighbour[e], net.by_joint[e]
-            if s.reached[other] or (joint >= 0 and is_open(s, joint)):
+            if s.reached[other] or (joint >= 0 and is_out(s, joint)):
                 continue
             s.reached[other] = True
             s.queue[end] = other
@@ -94,12 +96,12 @@ def find_inside(net: NetTable, root: int, s: Scratch) -> None:
 
 
 @compiled
-def eliminate(s: Scratch, of: Changes, many: int, scale: np.ndarray) -> None:
+def eliminate(s: Scratch, of: Changes, many: int) -> None:
     """What each change counts, so that all their conditions hold together; one that another has seen to already (a
     device in series with one that is open) is passed over."""
     for j in range(many):
         pivot = s.system[j, j]
-        if not abs(pivot) > CUT * scale[j]:
+        if not abs(pivot) > CUT * s.scale[j]:
             of.ports[j] = -1
             continue
         inverse = 1 / pivot
@@ -126,28 +128,25 @@ def solve(net: NetTable, state: int, root: int, s: Scratch, of: Changes, strengt
     ports, many = of.ports, count
     for n in range(count):
         ports[n] = nodes + s.opened[n]
-    if weak:
-        for q in range(len(net.source_core)):
-            # a source in another part has no say, and left in would only blur
-            if s.inside[q] and net.source_y[state, q] * (strength[q] - 1) != 0:
-                ports[many] = net.source_core[q]
-                many += 1
+    for q in range(len(net.source_core) if weak else 0):
+        # a source in another part has no say, and left in would only blur
+        if s.inside[q] and net.source_y[state, q] * (strength[q] - 1) != 0:
+            ports[many] = net.source_core[q]
+            many += 1
     if not many:
         return b[root, root], 0
-    scale = np.empty(many)
     for i in range(many):
         s.own[i] = b[ports[i], root]
         for j in range(many):
             s.system[i, j] = b[ports[i], ports[j]]
-        scale[i] = abs(s.system[i, i])
-    if weak:
-        at = count
-        for q in range(len(net.source_core)):
-            delta = net.source_y[state, q] * (strength[q] - 1)
-            if s.inside[q] and delta != 0:
-                s.system[at, at] += 1 / delta
-                at += 1
-    eliminate(s, of, many, scale)
+        s.scale[i] = abs(s.system[i, i])
+    at = count
+    for q in range(len(net.source_core) if weak else 0):
+        delta = net.source_y[state, q] * (strength[q] - 1)
+        if s.inside[q] and delta != 0:
+            s.system[at, at] += 1 / delta
+            at += 1
+    eliminate(s, of, many)
     z = b[root, root]
     for j in range(many):
         z -= b[ports[j], root] * of.weights[j]
@@ -166,7 +165,7 @@ def lateral(
         node = nodes[k, step]
         seen = seen_of[node]
         above = (drive - part[state, node]) / seen**2
-        grown = 1 + z[state, node] * above
+        grown = 1 + z[node] * above
         y_up[step], up[step] = above / grown, 1 / (seen * grown)
         drive = below[state, node] + y_up[step]
     drop = 1.0 + 0.0j
@@ -177,7 +176,7 @@ def lateral(
     return drive, abs(root_y * drop)
 
 
-class Stage(NamedTuple):
+class Currents(NamedTuple):
     """What flows at the start of a stage: bolted kA and part arcing; of the high and the low state (the same where
     they do not differ) the number, changes, and amperes of the arc that the root draws, per unit."""
 
@@ -201,12 +200,12 @@ def counted_on(high: float, low: float, even: bool) -> tuple[float, float]:
 
 @compiled
 def stage(
-    net: NetTable, phases: PhaseTable, places: PlaceTable, arcs: ArcTable, corner: int, k: int, row: int, phase: int,
-    s: Scratch, strength: np.ndarray,
-) -> Stage:  # fmt: skip
+    net: NetTable, phases: PhaseTable, places: PlaceTable, arcs: ArcTable, k: int, row: int, phase: int, s: Scratch,
+    strength: np.ndarray,
+) -> Currents:  # fmt: skip
     """What flows; amperes of the lateral's devices into ``timed`` and ``least``."""
-    root, depth, at = places.root[k], places.depth[k], corner - phases.corner
-    high, low = phases.high[at, phase], phases.low[at, phase]
+    root, depth = places.root[k], places.depth[k]
+    high, low = phases.high[phase], phases.low[phase]
     z, many = solve(net, high, root, s, s.of_high, strength)
     drive, drawn = lateral(net, high, places, k, 1 / z, s)
     bolted = abs(drive) * arcs.base_ka[k]
@@ -215,14 +214,14 @@ def stage(
     for step in range(depth):
         timed[step] = least[step] = amps[step] * part
     if low == high or not phases.differ[phase, places.component[k]]:
-        return Stage(bolted, part, high, many, drawn * part, high, many, drawn * part, even)
+        return Currents(bolted, part, high, many, drawn * part, high, many, drawn * part, even)
     low_z, low_many = solve(net, low, root, s, s.of_low, strength)
     low_drive, low_drawn = lateral(net, low, places, k, 1 / low_z, s)
     low_part = arcing_part(arcs, k, row, abs(low_drive) * arcs.base_ka[k], s.between)
     for step in range(depth):
         if device[k, step] >= 0:
             timed[step], least[step] = counted_on(timed[step], amps[step] * low_part, even)
-    return Stage(bolted, part, high, many, drawn * part, low, low_many, low_drawn * low_part, even)
+    return Currents(bolted, part, high, many, drawn * part, low, low_many, low_drawn * low_part, even)
 
 
 @compiled
@@ -244,7 +243,7 @@ def joints_a(net: NetTable, state: int, root: int, joints: np.ndarray, of: Chang
 
 
 @compiled
-def trunk_currents(net: NetTable, places: PlaceTable, k: int, f: Stage, s: Scratch) -> None:
+def trunk_currents(net: NetTable, places: PlaceTable, k: int, f: Currents, s: Scratch) -> None:
     """Amperes of the devices of the core into ``trunk_high`` and ``trunk_low``: between them they lie in a stage."""
     root, joints = places.root[k], places.trunk_joint
     joints_a(net, f.high, root, joints, s.of_high, f.high_many, f.high_drawn, s.trunk_high)

@@ -8,8 +8,8 @@ import numpy as np
 
 from spinel.core.compiled import compiled, inlined
 from spinel.core.compiled.currents import (
+    Currents,
     Scratch,
-    Stage,
     counted_on,
     device_at,
     find_inside,
@@ -97,7 +97,7 @@ def counted(past: int, band: int) -> int:
 
 @compiled
 def chain_first(
-    places: PlaceTable, bands: BandTable, f: Stage, corner: int, k: int, row: int, moved: bool, s: Scratch, c: Counts
+    places: PlaceTable, bands: BandTable, f: Currents, corner: int, k: int, row: int, moved: bool, s: Scratch, c: Counts
 ) -> float:  # fmt: skip
     """Of the devices of the lateral: how long until the first gets there."""
     depth, box, device_of, branch, held_row, held_of = (
@@ -127,8 +127,8 @@ def chain_first(
 
 @compiled
 def trunk_first(
-    net: NetTable, places: PlaceTable, bands: BandTable, f: Stage, corner: int, k: int, row: int, moved: bool, turn: int,
-    s: Scratch, c: Counts,
+    net: NetTable, places: PlaceTable, bands: BandTable, f: Currents, corner: int, k: int, row: int, moved: bool,
+    turn: int, s: Scratch, c: Counts,
 ) -> tuple[float, int]:  # fmt: skip
     """Of the devices of the core: how long until the first gets there, and how many count (``active``)."""
     first, many, even = np.inf, 0, f.even
@@ -173,10 +173,10 @@ def trunk_first(
 @compiled
 def feeding(phases: PhaseTable, s: Scratch, phase: int) -> bool:
     """Does any source that has not ceased feed still?"""
+    found = False
     for q in range(len(s.inside)):
-        if s.inside[q] and phases.alive[phase, q]:
-            return True
-    return False
+        found = found or (s.inside[q] and phases.alive[phase, q])
+    return found
 
 
 @compiled
@@ -243,6 +243,14 @@ def open_those(places: PlaceTable, c: Counts, s: Scratch, active: int, wait: flo
 
 
 @compiled
+def signed(sign: int, by: int, past: int, sources: int, in_time: bool) -> int:
+    """What opened next, by which band of its curve (or bands, stage after stage), added to what opened before. Too
+    late, all are alike."""
+    by, band = (by, past) if in_time else (-1, 0)
+    return (sign * MIXED + (by + sources + 3)) * MIXED + (0 if by == -1 else band)
+
+
+@compiled
 def put(column: np.ndarray, at: int, value: float) -> np.ndarray:
     """A column with a value at the end, in twice the room where there is none."""
     if at == len(column):
@@ -279,7 +287,7 @@ def follow(
         find_inside(net, places.root[k], s)
         while True:
             turn += 1
-            f = stage(net, phases, places, arcs, corner[i], k, row, phase, s, strength)
+            f = stage(net, phases, places, arcs, k, row, phase, s, strength)
             after = phases.after[phase, places.component[k]]
             rest = phases.starts[after] - elapsed
             first = chain_first(places, bands, f, corner[i], k, row, moved, s, c)
@@ -298,15 +306,11 @@ def follow(
             log_from, log_until = put(log_from, logged, elapsed), put(log_until, logged, until)
             log_ka, log_part = put(log_ka, logged, f.bolted), put(log_part, logged, f.part)
             logged += 1
-            late = not until <= until_s
             # the end of a phase moves nothing by a jump
-            if opener >= 0 or never or until > until_s:
-                mine = -1 if late else opener
-                band = 0 if late or opener == -1 else opener_past
-                sign[i] = (sign[i] * MIXED + (mine + sources + 3)) * MIXED + band
+            if opener >= 0 or not until <= until_s:
+                sign[i] = signed(sign[i], opener, opener_past, sources, until <= until_s)
             if never:
-                for q in range(sources):
-                    left[i, q] = s.inside[q] and phases.alive[phase, q]
+                left[i] = s.inside & phases.alive[phase]
                 break
             over = first <= wait * (1 + TOGETHER) or until > until_s
             if not over:

@@ -33,12 +33,12 @@ def strength_at(way: WayTable, p: int, t: float, found: np.ndarray) -> None:
 
 @compiled
 def least_carried(
-    net: NetTable, phases: PhaseTable, places: PlaceTable, arcs: ArcTable, corner: int, k: int, row: int, phase: int,
-    s: Scratch, chain: np.ndarray, trunk: np.ndarray,
+    net: NetTable, phases: PhaseTable, places: PlaceTable, arcs: ArcTable, strength: np.ndarray, k: int, row: int,
+    phase: int, s: Scratch, chain: np.ndarray, trunk: np.ndarray,
 ) -> None:  # fmt: skip
     """What each device carries at a corner, by which it picks up, before anything has opened."""
-    none = np.zeros(0, np.complex128)
-    f = stage(net, phases, places, arcs, corner, k, row, phase, s, none)
+    find_inside(net, places.root[k], s)
+    f = stage(net, phases, places, arcs, k, row, phase, s, strength)
     chain[: places.depth[k]] = s.least[: places.depth[k]]
     trunk_currents(net, places, k, f, s)
     np.minimum(s.trunk_high, s.trunk_low, trunk)
@@ -47,7 +47,8 @@ def least_carried(
 @compiled
 def met(
     nets: tuple[NetTable, NetTable], phases: tuple[PhaseTable, PhaseTable], places: PlaceTable, arcs: ArcTable,
-    bands: BandTable, corners: tuple[int, int], at_place: np.ndarray, rows: np.ndarray, phase: int, latest_s: np.ndarray,
+    bands: BandTable, strengths: tuple[np.ndarray, np.ndarray], at_place: np.ndarray,
+    rows: np.ndarray, phase: int, latest_s: np.ndarray,
 ) -> tuple[np.ndarray, np.ndarray, np.ndarray]:  # fmt: skip
     """Beginnings of bands between what devices carry at one corner and at the other, where they open in time: which
     arc, its device (step of the lateral, or -1 - n of the core's), and A. Where a slope meets its floor energy is
@@ -62,8 +63,8 @@ def met(
     )  # fmt: skip
     for i in range(len(at_place)):
         k, row = at_place[i], rows[i]
-        least_carried(nets[0], phases[0], places, arcs, corners[0], k, row, phase, rooms[0], chain[0], trunk[0])
-        least_carried(nets[1], phases[1], places, arcs, corners[1], k, row, phase, rooms[1], chain[1], trunk[1])
+        least_carried(nets[0], phases[0], places, arcs, strengths[0], k, row, phase, rooms[0], chain[0], trunk[0])
+        least_carried(nets[1], phases[1], places, arcs, strengths[1], k, row, phase, rooms[1], chain[1], trunk[1])
         doubt, instead = places.doubt[k], places.swapped_for[places.setting[k]]
         for n in range(-trunks, places.depth[k]):
             own = device_of[k, max(n, 0)] if n >= 0 else device_at(trunk_device[doubt, -1 - n], swapped, instead)
@@ -83,11 +84,11 @@ def met(
 
 @compiled
 def over_pickup(
-    net: NetTable, phases: PhaseTable, places: PlaceTable, arcs: ArcTable, corner: int, k: int, row: int, phase: int,
-    s: Scratch, strength: np.ndarray, device: int, amps: float,
+    net: NetTable, phases: PhaseTable, places: PlaceTable, arcs: ArcTable, k: int, row: int, phase: int, s: Scratch,
+    strength: np.ndarray, device: int, amps: float,
 ) -> float:  # fmt: skip
     """Logarithm of what one device carries, by which it picks up, over some amperes."""
-    f = stage(net, phases, places, arcs, corner, k, row, phase, s, strength)
+    f = stage(net, phases, places, arcs, k, row, phase, s, strength)
     if device >= 0:
         least = s.least[device]
     else:
@@ -116,7 +117,7 @@ def middle_of(low: float, high: float, at_low: float, at_high: float) -> float:
 
 @compiled
 def solved(
-    net: NetTable, phases: PhaseTable, places: PlaceTable, arcs: ArcTable, way: WayTable, corner: int, p: np.ndarray,
+    net: NetTable, phases: PhaseTable, places: PlaceTable, arcs: ArcTable, way: WayTable, p: np.ndarray,
     at_place: np.ndarray, rows: np.ndarray, end: np.ndarray, device: np.ndarray, phase: np.ndarray, amps: np.ndarray,
     close: float,
 ) -> np.ndarray:  # fmt: skip
@@ -127,15 +128,15 @@ def solved(
         k, row = at_place[i], rows[i]
         find_inside(net, places.root[k], s)
         strength_at(way, p[i], 0.0, strength)
-        first = over_pickup(net, phases, places, arcs, corner, k, row, phase[i], s, strength, device[i], amps[i])
+        first = over_pickup(net, phases, places, arcs, k, row, phase[i], s, strength, device[i], amps[i])
         sign = 1.0 if first >= 0 else -1.0
         strength_at(way, p[i], end[i], strength)
-        last = sign * over_pickup(net, phases, places, arcs, corner, k, row, phase[i], s, strength, device[i], amps[i])
+        last = sign * over_pickup(net, phases, places, arcs, k, row, phase[i], s, strength, device[i], amps[i])
         low, high, at_low, at_high, stays = 0.0, 1.0, abs(first), last, 0
         for _ in range(ROUNDS):
             middle = middle_of(low, high, at_low, at_high)
             strength_at(way, p[i], middle * end[i], strength)
-            here = sign * over_pickup(net, phases, places, arcs, corner, k, row, phase[i], s, strength, device[i],
+            here = sign * over_pickup(net, phases, places, arcs, k, row, phase[i], s, strength, device[i],
                                       amps[i])  # fmt: skip
             if abs(here) < NEAR:
                 high = middle
@@ -149,11 +150,11 @@ def solved(
 
 @compiled
 def drives(
-    net: NetTable, phases: PhaseTable, places: PlaceTable, corner: int, at_place: np.ndarray, strengths: np.ndarray
+    net: NetTable, phases: PhaseTable, places: PlaceTable, at_place: np.ndarray, strengths: np.ndarray
 ) -> np.ndarray:  # fmt: skip
     """Admittances seen from places at the first instant of a corner; ``strengths`` (places, sources), or none."""
     found, s, weak = np.empty(len(at_place)), scratch(net, places), len(strengths) > 0
-    none, state = np.zeros(0, np.complex128), phases.high[corner - phases.corner, 0]
+    none, state = np.zeros(0, np.complex128), phases.high[0]
     for i in range(len(at_place)):
         find_inside(net, places.root[at_place[i]], s)
         z, _ = solve(net, state, places.root[at_place[i]], s, s.of_high, strengths[i] if weak else none)
@@ -163,11 +164,11 @@ def drives(
 
 @compiled
 def ends(
-    net: NetTable, phases: PhaseTable, places: PlaceTable, way: WayTable, corner: int, p: np.ndarray,
+    net: NetTable, phases: PhaseTable, places: PlaceTable, way: WayTable, p: np.ndarray,
     at_place: np.ndarray, weakest: np.ndarray, furthest: float, close: float,
 ) -> np.ndarray:  # fmt: skip
     """Where on its way the admittance at each place has come down to ``weakest``, or just beyond."""
-    found, s, state = np.empty(len(at_place)), scratch(net, places), phases.high[corner - phases.corner, 0]
+    found, s, state = np.empty(len(at_place)), scratch(net, places), phases.high[0]
     strength = np.empty(len(net.source_core), np.complex128)
     for i in range(len(at_place)):
         k = at_place[i]
@@ -196,13 +197,13 @@ def ends(
 
 @compiled
 def timed_at(
-    net: NetTable, phases: PhaseTable, places: PlaceTable, arcs: ArcTable, corner: int, k: int, row: int,
-    phase: int, strength: np.ndarray,
+    net: NetTable, phases: PhaseTable, places: PlaceTable, arcs: ArcTable, k: int, row: int, phase: int,
+    strength: np.ndarray,
 ) -> tuple[np.ndarray, np.ndarray]:  # fmt: skip
     """What one arc's devices may count on at the start of a phase, A: of the lateral, of the core."""
     s, trunk = scratch(net, places), np.zeros(len(places.trunk_joint))
     find_inside(net, places.root[k], s)
-    f = stage(net, phases, places, arcs, corner, k, row, phase, s, strength)
+    f = stage(net, phases, places, arcs, k, row, phase, s, strength)
     trunk_currents(net, places, k, f, s)
     for w in range(len(trunk)):
         trunk[w] = min(s.trunk_high[w], s.trunk_low[w])

@@ -11,7 +11,7 @@ import numpy as np
 
 
 class NetTable(NamedTuple):
-    """The states of a network (fault/states). First axis of the upper five: states."""
+    """The states of a network (fault/states): of nodes what lies between each and its parent; then by state."""
 
     z_child: np.ndarray
     y_below: np.ndarray
@@ -34,9 +34,8 @@ class NetTable(NamedTuple):
 
 
 class PhaseTable(NamedTuple):
-    """Which state holds when (fault/stacks): by corner from ``corner`` on and phase; by phase and component."""
+    """Which state holds when (fault/stacks), by phase; what changes, by phase and component."""
 
-    corner: int
     high: np.ndarray
     low: np.ndarray
     differ: np.ndarray

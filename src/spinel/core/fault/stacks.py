@@ -20,13 +20,13 @@ from spinel.core.fault.topology import ClosedBranches
 if TYPE_CHECKING:
     from spinel.core.compiled.tables import PhaseTable
 
-#: So many bytes of states are solved together, and so many kept, before others are forgotten for them.
-TOGETHER_BYTES, KEPT_BYTES = 64_000_000, 64_000_000
+#: States that take more bytes are let go of once a case is done.
+KEPT_BYTES = 64_000_000
 
 
 @dataclass(frozen=True)
 class Stack:
-    """States of some corners that follow one another, and which of them holds when."""
+    """States of a corner, and which of them holds when."""
 
     states: States
     phases: PhaseTable
@@ -60,53 +60,65 @@ class Stacks:
         for p in range(len(self.phases) - 2, -1, -1):
             moves = (self._high[p] != self._high[p + 1]) | (self._low[p] != self._low[p + 1])
             self.after[p] = np.where(_any(own, moves, many), p + 1, self.after[p + 1])
-        each = len({r.tobytes() for r in (*self._high, *self._low)})
-        size = len(topology.core) + len(topology.joints)
-        self._bytes = each * 16 * (size**2 + 4 * topology.size)
-        together = max(1, TOGETHER_BYTES // max(self._bytes, 1))
-        self.bundle_of = np.arange(len(models)) // together
+        self._based()
         self._known: dict[int, Stack] = {}
 
-    def at(self, bundle: int) -> Stack:
-        """The states of a bundle of corners."""
-        if bundle not in self._known:
-            if self._bytes * len(self.models) > KEPT_BYTES:
-                self._known.clear()
-            self._known[bundle] = self._solved(bundle)
-        return self._known[bundle]
+    def _based(self) -> None:
+        """Corners between which nothing but the strength of lasting sources differs are one: the first of them, with
+        that by which the admittance of each source is multiplied."""
+        lasting = np.zeros(len(self.injected), dtype=bool)
+        lasting[self.topology.sources] = True
+        self.base_of = np.arange(len(self.models))
+        self.strength = np.ones((len(self.models), len(self.topology.sources)), dtype=complex)
+        known: dict[tuple[str, bytes], int] = {}
+        own = [np.array([i.z_pu for i in m.injections], dtype=complex) for m in self.models]
+        for corner, (model, z) in enumerate(zip(self.models, own, strict=True)):
+            base = known.setdefault((model.circuit.level, z[~lasting].tobytes()), corner)
+            self.base_of[corner] = base
+            self.strength[corner] = (own[base] / z)[lasting]
 
-    def _solved(self, bundle: int) -> Stack:
-        corners = np.flatnonzero(self.bundle_of == bundle)
-        z, shunt, source_y = list[np.ndarray](), list[np.ndarray](), list[np.ndarray]()
-        high = np.zeros((len(corners), len(self.phases)), dtype=np.intp)
+    def strength_of(self, corner: int) -> np.ndarray:
+        """By what each source's admittance is multiplied in a corner; empty where it is its own base."""
+        whole = self.base_of[corner] == corner
+        return np.zeros(0, dtype=complex) if whole else self.strength[corner]
+
+    def at(self, corner: int) -> Stack:
+        """The states of a corner's base."""
+        base = int(self.base_of[corner])
+        if base not in self._known:
+            self._known[base] = self._solved(self.models[base])
+        return self._known[base]
+
+    def forget(self) -> None:
+        """Let go of what takes much room."""
+        if sum(s.states.between.nbytes for s in self._known.values()) > KEPT_BYTES:
+            self._known.clear()
+
+    def _solved(self, model: NodalModel) -> Stack:
+        shunt, source_y = list[np.ndarray](), list[np.ndarray]()
+        high = np.zeros(len(self.phases), dtype=np.int64)
         low = high.copy()
-        for c, corner in enumerate(corners.tolist()):
-            model = self.models[corner]
-            branches = model.grid.z_pu(model.circuit)[model.branches]
-            own = np.array([i.z_pu for i in model.injections], dtype=complex)
-            known: dict[bytes, int] = {}
-            for table, factors in ((high, self._high), (low, self._low)):
-                for p, row in enumerate(factors):
-                    key = row.tobytes()
-                    if key not in known:
-                        known[key] = len(z)
-                        y = np.zeros(self.topology.size, dtype=complex)
-                        np.add.at(y, self.injected, 1 / (own * row))
-                        z.append(branches)
-                        shunt.append(y)
-                        source_y.append(1 / (own * row)[self.topology.sources])
-                    table[c, p] = known[key]
-        return Stack(
-            States(self.topology, np.array(z), np.array(shunt), np.array(source_y)),
-            self._table(int(corners[0]), high, low),
-        )
+        branches = model.grid.z_pu(model.circuit)[model.branches]
+        own = np.array([i.z_pu for i in model.injections], dtype=complex)
+        known: dict[bytes, int] = {}
+        for table, factors in ((high, self._high), (low, self._low)):
+            for p, row in enumerate(factors):
+                key = row.tobytes()
+                if key not in known:
+                    known[key] = len(shunt)
+                    y = np.zeros(self.topology.size, dtype=complex)
+                    np.add.at(y, self.injected, 1 / (own * row))
+                    shunt.append(y)
+                    source_y.append(1 / (own * row)[self.topology.sources])
+                table[p] = known[key]
+        return Stack(States(self.topology, branches, np.array(shunt), np.array(source_y)), self._table(high, low))
 
-    def _table(self, corner: int, high: np.ndarray, low: np.ndarray) -> PhaseTable:
+    def _table(self, high: np.ndarray, low: np.ndarray) -> PhaseTable:
         from spinel.core.compiled.tables import PhaseTable
 
         return PhaseTable(
-            corner=corner, high=high.astype(np.int64), low=low.astype(np.int64), differ=self.differ,
-            after=self.after.astype(np.int64), starts=self.starts, even=self.even, alive=self.alive,
+            high=high, low=low, differ=self.differ, after=self.after.astype(np.int64), starts=self.starts,
+            even=self.even, alive=self.alive,
         )  # fmt: skip
 
 

@@ -22,25 +22,28 @@ if TYPE_CHECKING:
 
 
 class States:
-    """``z``: impedances of the branches (states, branches); ``shunt``: admittances of what feeds (states, nodes);
+    """``z``: impedances of the branches; ``shunt``: admittances of what feeds (states, nodes);
     ``source_y``: admittance of each lasting source (states, sources)."""
 
     def __init__(self, topology: ClosedBranches, z: np.ndarray, shunt: np.ndarray, source_y: np.ndarray):
         self.topology, self.source_y = topology, source_y
         t = topology
-        self.z_child = np.zeros(shunt.shape, dtype=complex)
+        self.z_child = np.zeros(shunt.shape[1], dtype=complex)
         peeled = np.flatnonzero(t.parent >= 0)
-        self.z_child[:, peeled] = z[:, t.edge[peeled]] * t.on_own_side[peeled]
+        self.z_child[peeled] = z[t.edge[peeled]] * t.on_own_side[peeled]
         self.y_below = shunt.astype(complex)
         self.seen_from_parent = np.zeros(shunt.shape, dtype=complex)
         for r in t.rounds:
             below = self.y_below[:, r.child]
-            y = below / (1 + self.z_child[:, r.child] * below) * t.seen[r.child] ** 2
+            y = below / (1 + self.z_child[r.child] * below) * t.seen[r.child] ** 2
             self.seen_from_parent[:, r.child] = y
             self.y_below[:, r.parents] += np.add.reduceat(y, r.starts, axis=1)
         # ports: every core node, then every joint; a lasting source stands at a core node
         self.nodes = len(t.core)
-        self.between = np.ascontiguousarray([self._core(z[s], self.y_below[s, t.core]) for s in range(len(z))])
+        size = self.nodes + len(t.joints)
+        self.between = np.empty((len(shunt), size, size), dtype=complex)
+        for s in range(len(shunt)):
+            self.between[s] = self._core(z, self.y_below[s, t.core])
 
     def _core(self, z: np.ndarray, shunt: np.ndarray) -> np.ndarray:
         """What each port does to each: volts at core nodes and current in joints, for a current drawn at a node or a

@@ -109,7 +109,6 @@ class Opening:
         self.trunk = np.flatnonzero(own >= 0)
         self.trunk_branch = topology.joints[self.trunk]
         self._hold, self._held = held, dict[int, Mapping[int, np.ndarray]]()
-        self._places: dict[int, PlaceTable] = {}
 
     def _believed(self, branch: np.ndarray, doubt: np.ndarray) -> np.ndarray:
         """Device numbers of branches for arcs of these doubts; -1 where there is none or it is not believed."""
@@ -163,23 +162,21 @@ class Opening:
             held_row=np.full(len(self.model.branches), -1, dtype=np.int64), held=np.ones((1, 1, 1, 1), dtype=bool),
         )  # fmt: skip
 
-    def _places_in(self, bundle: int) -> PlaceTable:
-        """With who stands held in the corners of a bundle."""
+    @cached_property
+    def _places(self) -> PlaceTable:
+        """With who stands held in every corner."""
         table = self._table
         if not self.bands.interlocked.any():
             return table
-        if bundle not in self._places:
-            corners = np.flatnonzero(self.stacks.bundle_of == bundle).tolist()
-            each = [self.held(c) for c in corners]
-            branches = sorted({b for e in each for b in e})
-            row = table.held_row.copy()
-            row[branches] = np.arange(len(branches))
-            held = np.ones((int(corners[-1]) + 1, max(len(branches), 1), 2, len(self.sites.at)), dtype=bool)
-            for c, e in zip(corners, each, strict=True):
-                for n, b in enumerate(branches):
-                    held[c, n] = e[b]
-            self._places[bundle] = table._replace(held_row=row, held=held)
-        return self._places[bundle]
+        each = [self.held(c) for c in range(len(self.stacks.models))]
+        branches = sorted({b for e in each for b in e})
+        row = table.held_row.copy()
+        row[branches] = np.arange(len(branches))
+        held = np.ones((len(each), max(len(branches), 1), 2, len(self.sites.at)), dtype=bool)
+        for c, e in enumerate(each):
+            for n, b in enumerate(branches):
+                held[c, n] = e[b]
+        return table._replace(held_row=row, held=held)
 
     # Following arcs --------------------------------------------------------------------------------------
 
@@ -189,50 +186,61 @@ class Opening:
         from spinel.core.compiled.following import follow
 
         n, sources = len(k), len(self.topology.sources)
-        bundle = self.stacks.bundle_of[corner]
+        base = self.stacks.base_of[corner]
         found: list[tuple[np.ndarray, Found]] = []
-        for b in np.unique(bundle).tolist():
-            mine = np.flatnonzero(bundle == b)
-            stack, places = self.stacks.at(b), self._places_in(b)
-            portions = [mine[i : i + PORTION] for i in range(0, len(mine), PORTION)] if n >= MANY else [mine]
+        for b in np.unique(base).tolist():
+            mine, stack = np.flatnonzero(base == b), self.stacks.at(b)
+            # where everything is as it is in the base, nothing need be changed
+            same = (corner[mine] == b) & (strength is None)
+            for which, changed in ((mine[same], False), (mine[~same], True)):
+                weak = np.zeros((0, sources), dtype=complex)
+                if changed:
+                    weak = self.stacks.strength[corner[which]] * (1 if strength is None else strength[which])
 
-            def one(some: np.ndarray, stack: Stack = stack, places: PlaceTable = places) -> Found:
-                own = np.zeros((0, sources), dtype=complex) if strength is None else _whole(strength[some], complex)
-                return follow(stack.states.table, stack.phases, places, self.arcs.table, self.bands.table,
-                              _whole(corner[some]), _whole(k[some]), _whole(row[some]), own, self.until_s)  # fmt: skip
+                def one(at: slice, which: np.ndarray = which, weak: np.ndarray = weak, stack: Stack = stack) -> Found:
+                    some = which[at]
+                    return follow(
+                        stack.states.table, stack.phases, self._places, self.arcs.table, self.bands.table,
+                        _whole(corner[some]), _whole(k[some]), _whole(row[some]), _whole(weak[at], complex),
+                        self.until_s,
+                    )  # fmt: skip
 
-            if len(portions) > 1:
-                with ThreadPoolExecutor() as pool:
-                    found += zip(portions, pool.map(one, portions), strict=True)
-            else:
-                found += [(p, one(p)) for p in portions]
+                found += self._in_portions(which, one)
         return _together(n, sources, found)
+
+    def _in_portions(
+        self, which: np.ndarray, one: Callable[[slice], Found]
+    ) -> list[tuple[np.ndarray, Found]]:  # fmt: skip
+        """Many arcs on all cores."""
+        if len(which) < MANY:
+            return [(which, one(slice(None)))] if len(which) else []
+        _ = self._places
+        portions = [slice(i, i + PORTION) for i in range(0, len(which), PORTION)]
+        with ThreadPoolExecutor() as pool:
+            return [(which[p], f) for p, f in zip(portions, pool.map(one, portions), strict=True)]
 
     def bolted_ka(self, corner: int, k: np.ndarray) -> np.ndarray:
         """Bolted fault current at places at the first instant of a corner."""
-        return self.drive(corner, k, None) * self.model.grid.base_ka[self.sites.at[k]]
+        found: np.ndarray = self.drive(corner, k, None) * self.model.grid.base_ka[self.sites.at[k]]
+        return found
 
     def drive(self, corner: int, k: np.ndarray, strength: np.ndarray | None) -> np.ndarray:
         """Admittance seen from places at the first instant of a corner, per unit."""
         from spinel.core.compiled.steps import drives
 
-        bundle = int(self.stacks.bundle_of[corner])
-        stack = self.stacks.at(bundle)
-        own = np.zeros((0, len(self.topology.sources)), dtype=complex) if strength is None else strength
-        found: np.ndarray = drives(
-            stack.states.table, stack.phases, self._table, corner, _whole(k), _whole(own, complex)
-        )
+        stack, own = self.stacks.at(corner), self.stacks.strength_of(corner)
+        if strength is None:
+            strength = np.tile(own, (len(k), 1)) if len(own) else np.zeros((0, len(self.topology.sources)))
+        found: np.ndarray = drives(stack.states.table, stack.phases, self._table, _whole(k), _whole(strength, complex))
         return found
 
     def counted_on(self, corner: int, i: int, row: int, strength: np.ndarray | None) -> dict[int, float]:
         """Amperes that the devices on the way of one arc may count on at its start, by branch."""
         from spinel.core.compiled.steps import timed_at
 
-        bundle = int(self.stacks.bundle_of[corner])
-        stack = self.stacks.at(bundle)
-        none = np.zeros(0, dtype=complex)
-        chain, trunk = timed_at(stack.states.table, stack.phases, self._table, self.arcs.table, corner, i, row, 0,
-                                none if strength is None else _whole(strength[0], complex))  # fmt: skip
+        stack = self.stacks.at(corner)
+        own = self.stacks.strength_of(corner) if strength is None else _whole(strength[0], complex)
+        chain, trunk = timed_at(stack.states.table, stack.phases, self._table, self.arcs.table, i, row, 0, own)
         found = {int(b): float(a) for b, a in zip(self.ways.branch[:, i], chain, strict=False) if b >= 0}
         return found | dict(zip(self.trunk_branch.tolist(), trunk.tolist(), strict=True))
 
@@ -245,11 +253,11 @@ class Opening:
         (step of the lateral, or -1 - n of the core's), A."""
         from spinel.core.compiled.steps import met
 
-        bundles = [int(self.stacks.bundle_of[c]) for c in (first, last)]
-        stacks = [self.stacks.at(b) for b in bundles]
+        one, other = self.stacks.at(first), self.stacks.at(last)
         return met(
-            (stacks[0].states.table, stacks[1].states.table), (stacks[0].phases, stacks[1].phases), self._table,
-            self.arcs.table, self.bands.table, (first, last), _whole(k), _whole(row), phase, _whole(latest_s, float),
+            (one.states.table, other.states.table), (one.phases, other.phases), self._table, self.arcs.table,
+            self.bands.table, (self.stacks.strength_of(first), self.stacks.strength_of(last)), _whole(k), _whole(row),
+            phase, _whole(latest_s, float),
         )  # fmt: skip
 
     def solved(
@@ -259,10 +267,12 @@ class Opening:
         """Where on its way (part of it) each device's current comes to ``amps``, or just beyond."""
         from spinel.core.compiled.steps import solved
 
-        stack = self.stacks.at(int(self.stacks.bundle_of[corner]))
-        return solved(stack.states.table, stack.phases, self._table, self.arcs.table, way, corner, _whole(p), _whole(k),
-                      _whole(row), _whole(end, float), _whole(device), _whole(phase), _whole(amps, float),
-                      close)  # fmt: skip
+        stack = self.stacks.at(corner)
+        found: np.ndarray = solved(
+            stack.states.table, stack.phases, self._table, self.arcs.table, way, _whole(p), _whole(k), _whole(row),
+            _whole(end, float), _whole(device), _whole(phase), _whole(amps, float), close,
+        )  # fmt: skip
+        return found
 
     def ends(
         self, way: WayTable, corner: int, p: np.ndarray, k: np.ndarray, weakest: np.ndarray, furthest: float,
@@ -271,9 +281,10 @@ class Opening:
         """Where on its way the admittance at each place has come down to ``weakest``, or just beyond."""
         from spinel.core.compiled.steps import ends
 
-        stack = self.stacks.at(int(self.stacks.bundle_of[corner]))
-        return ends(stack.states.table, stack.phases, self._table, way, corner, _whole(p), _whole(k),
-                    _whole(weakest, float), furthest, close)  # fmt: skip
+        stack = self.stacks.at(corner)
+        found: np.ndarray = ends(stack.states.table, stack.phases, self._table, way, _whole(p), _whole(k),
+                                 _whole(weakest, float), furthest, close)  # fmt: skip
+        return found
 
 
 def _together(n: int, sources: int, found: Sequence[tuple[np.ndarray, Found]]) -> Ended:
