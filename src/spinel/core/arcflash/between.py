@@ -171,10 +171,9 @@ def _met(way: Way, opening: Opening, p: np.ndarray, k: np.ndarray, row: np.ndarr
     # a phase in which nothing differs from the one looked at already adds nothing
     for phase in dict.fromkeys((0, last)):
         asked = stacks.after[0, stacks.component[opening.sites.at[k]]] <= last if phase else np.ones(len(k), dtype=bool)
-        for low in np.unique(way.low[p]).tolist():
-            mine = np.flatnonzero(asked & (way.low[p] == low))
-            arc, device, amps = opening.met(way.high, low, k[mine], row[mine], phase, latest_s[mine])
-            found.append((mine[arc], device, np.full(len(arc), phase), amps))
+        mine = np.flatnonzero(asked)
+        arc, device, amps = opening.met(way.high, way.low[p[mine]], k[mine], row[mine], phase, latest_s[mine])
+        found.append((mine[arc], device, np.full(len(arc), phase), amps))
     arc, device, phases, amps = (np.concatenate([f[i] for f in found]) if found else np.zeros(0) for i in range(4))
     whole = [x.astype(np.intp) for x in (arc, device, phases)]
     return _Steps(whole[0], whole[1], whole[2], amps, np.zeros(len(arc)))

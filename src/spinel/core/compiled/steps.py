@@ -47,12 +47,13 @@ def least_carried(
 @compiled
 def met(
     nets: tuple[NetTable, NetTable], phases: tuple[PhaseTable, PhaseTable], places: PlaceTable, arcs: ArcTable,
-    bands: BandTable, strengths: tuple[np.ndarray, np.ndarray], at_place: np.ndarray,
-    rows: np.ndarray, phase: int, latest_s: np.ndarray,
+    bands: BandTable, first: np.ndarray, others: np.ndarray, at_place: np.ndarray, rows: np.ndarray,
+    other: np.ndarray, phase: int, latest_s: np.ndarray,
 ) -> tuple[np.ndarray, np.ndarray, np.ndarray]:  # fmt: skip
-    """Beginnings of bands between what devices carry at one corner and at the other, where they open in time: which
+    """Beginnings of bands between what devices carry at one corner and at another, where they open in time: which
     arc, its device (step of the lateral, or -1 - n of the core's), and A. Where a slope meets its floor energy is
-    least, not most, so that is no step."""
+    least, not most, so that is no step. Strengths of the sources at the first corner, and at each other: which of them
+    an arc goes to says ``other``. Arcs of one place and current stand side by side."""
     room = max(2 * len(at_place), 16)
     arc, device, amps, many = np.empty(room, np.int64), np.empty(room, np.int64), np.empty(room), 0
     steps, trunks = places.node.shape[1], len(places.trunk_joint)
@@ -63,15 +64,17 @@ def met(
     )  # fmt: skip
     for i in range(len(at_place)):
         k, row = at_place[i], rows[i]
-        least_carried(nets[0], phases[0], places, arcs, strengths[0], k, row, phase, rooms[0], chain[0], trunk[0])
-        least_carried(nets[1], phases[1], places, arcs, strengths[1], k, row, phase, rooms[1], chain[1], trunk[1])
+        if i == 0 or k != at_place[i - 1] or row != rows[i - 1]:
+            least_carried(nets[0], phases[0], places, arcs, first, k, row, phase, rooms[0], chain[0], trunk[0])
+        strength = others[other[i]]
+        least_carried(nets[1], phases[1], places, arcs, strength, k, row, phase, rooms[1], chain[1], trunk[1])
         doubt, instead = places.doubt[k], places.swapped_for[places.setting[k]]
         for n in range(-trunks, places.depth[k]):
             own = device_of[k, max(n, 0)] if n >= 0 else device_at(trunk_device[doubt, -1 - n], swapped, instead)
             if own < 0:
                 continue
-            one, other = (chain[0, n], chain[1, n]) if n >= 0 else (trunk[0, -1 - n], trunk[1, -1 - n])
-            low, high = min(one, other), max(one, other)
+            one, last = (chain[0, n], chain[1, n]) if n >= 0 else (trunk[0, -1 - n], trunk[1, -1 - n])
+            low, high = min(one, last), max(one, last)
             if not high >= devices[own].lowest:
                 continue
             for r in range(devices[own].start, devices[own].start + devices[own].count):

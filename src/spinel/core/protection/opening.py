@@ -16,7 +16,7 @@ from collections.abc import Callable, Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from functools import cached_property
-from typing import TYPE_CHECKING, Protocol
+from typing import TYPE_CHECKING, Protocol, TypeVar
 
 import numpy as np
 
@@ -205,19 +205,8 @@ class Opening:
                         self.until_s,
                     )  # fmt: skip
 
-                found += self._in_portions(which, one)
+                found += _in_portions(which, one)
         return _together(n, sources, found)
-
-    def _in_portions(
-        self, which: np.ndarray, one: Callable[[slice], Found]
-    ) -> list[tuple[np.ndarray, Found]]:  # fmt: skip
-        """Many arcs on all cores."""
-        if len(which) < MANY:
-            return [(which, one(slice(None)))] if len(which) else []
-        _ = self._places
-        portions = [slice(i, i + PORTION) for i in range(0, len(which), PORTION)]
-        with ThreadPoolExecutor() as pool:
-            return [(which[p], f) for p, f in zip(portions, pool.map(one, portions), strict=True)]
 
     def bolted_ka(self, corner: int, k: np.ndarray) -> np.ndarray:
         """Bolted fault current at places at the first instant of a corner."""
@@ -247,18 +236,31 @@ class Opening:
     # Ways ------------------------------------------------------------------------------------------------
 
     def met(
-        self, first: int, last: int, k: np.ndarray, row: np.ndarray, phase: int, latest_s: np.ndarray
+        self, first: int, last: np.ndarray, k: np.ndarray, row: np.ndarray, phase: int, latest_s: np.ndarray
     ) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
-        """Beginnings of bands between what devices carry at two corners, where they open in time: which arc, its device
-        (step of the lateral, or -1 - n of the core's), A."""
+        """Beginnings of bands between what devices carry at a corner and, for each arc, at another, where they open in
+        time: which arc, its device (step of the lateral, or -1 - n of the core's), A."""
         from spinel.core.compiled.steps import met
 
-        one, other = self.stacks.at(first), self.stacks.at(last)
-        return met(
-            (one.states.table, other.states.table), (one.phases, other.phases), self._table, self.arcs.table,
-            self.bands.table, (self.stacks.strength_of(first), self.stacks.strength_of(last)), _whole(k), _whole(row),
-            phase, _whole(latest_s, float),
-        )  # fmt: skip
+        one, base = self.stacks.at(first), self.stacks.base_of[last]
+        found: list[tuple[np.ndarray, ...]] = []
+        for b in np.unique(base).tolist():
+            other = self.stacks.at(b)
+            mine = np.flatnonzero(base == b)
+            mine = mine[np.lexsort((row[mine], k[mine]))]
+
+            def part(at: slice, mine: np.ndarray = mine, other: Stack = other) -> tuple[np.ndarray, ...]:
+                some = mine[at]
+                arc, device, amps = met(
+                    (one.states.table, other.states.table), (one.phases, other.phases), self._table, self.arcs.table,
+                    self.bands.table, self.stacks.strength_of(first), self.stacks.strength, _whole(k[some]),
+                    _whole(row[some]), _whole(last[some]), phase, _whole(latest_s[some], float),
+                )  # fmt: skip
+                return some[arc], device, amps
+
+            found += [f for _, f in _in_portions(mine, part)]
+        return tuple(np.concatenate([np.zeros(0, dtype=t), *(f[i] for f in found)])
+                     for i, t in enumerate((np.intp, np.int64, float)))  # type: ignore[return-value]  # fmt: skip
 
     def solved(
         self, way: WayTable, corner: int, p: np.ndarray, k: np.ndarray, row: np.ndarray, end: np.ndarray,
@@ -285,6 +287,20 @@ class Opening:
         found: np.ndarray = ends(stack.states.table, stack.phases, self._table, way, _whole(p), _whole(k),
                                  _whole(weakest, float), furthest, close)  # fmt: skip
         return found
+
+
+T = TypeVar("T")
+
+
+def _in_portions(which: np.ndarray, one: Callable[[slice], T]) -> list[tuple[np.ndarray, T]]:
+    """Many arcs on all cores: what each portion gives, in order."""
+    if len(which) < MANY:
+        return [(which, one(slice(None)))] if len(which) else []
+    portions = [slice(i, i + PORTION) for i in range(0, len(which), PORTION)]
+    # the first alone: what is made once is made before others ask for it
+    first = one(portions[0])
+    with ThreadPoolExecutor() as pool:
+        return list(zip([which[p] for p in portions], [first, *pool.map(one, portions[1:])], strict=True))
 
 
 def _together(n: int, sources: int, found: Sequence[tuple[np.ndarray, Found]]) -> Ended:
