@@ -35,7 +35,11 @@ def compiled(function: F) -> F:
     """Compiled for the types that it is first called with. Division by nothing gives infinity, as with arrays."""
     # kept under this name
     function.__qualname__ = f"{function.__qualname__}_{SOURCES}"
-    return cast(F, numba.njit(cache=True, nogil=True, error_model="numpy")(function))
+    try:
+        return cast(F, numba.njit(cache=True, nogil=True, error_model="numpy")(function))
+    except RuntimeError:
+        # nowhere to keep it: compiled anew by every process
+        return cast(F, numba.njit(nogil=True, error_model="numpy")(function))
 
 
 def inlined(function: F) -> F:

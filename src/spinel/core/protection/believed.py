@@ -36,13 +36,6 @@ class Device:
             found = np.where(inside, np.minimum(found, times_s(self.zone_curve, amps)), found)
         return found
 
-    def fastest_s(self, amps: np.ndarray) -> np.ndarray:
-        """The shortest times it could take up to these currents, wherever the arc is."""
-        everywhere = np.full(len(amps), min(self.zone, default=-1))
-        found = self.times_s(amps, everywhere, np.zeros(len(amps), dtype=bool))
-        # a curve may be slower at a higher current nowhere, but a bound must not lean on that
-        return np.minimum.accumulate(found)
-
     @property
     def interlocked(self) -> bool:
         """Is it held back by named devices downstream?"""
