@@ -1,9 +1,11 @@
 """The compiled loops: equations of the standard again, portions, and what is kept of them between runs."""
 
+import ast
 import random
 import subprocess
 import sys
 from importlib.machinery import SourceFileLoader
+from pathlib import Path
 
 import numpy as np
 import pytest
@@ -12,9 +14,9 @@ from spinel.core import compiled
 from spinel.core.arcflash import ieee1584_2018 as ieee
 from spinel.core.arcflash.figures import Figures
 from spinel.core.arcflash.places import Place
-from spinel.core.compiled import following, steps
+from spinel.core.compiled import following, steps, times
 from spinel.core.network.check import accept
-from spinel.core.protection import opening
+from spinel.core.protection import bands, opening
 from spinel.core.protection.trusted import Trusted
 from spinel.demo.large import large_document
 
@@ -102,6 +104,21 @@ def test_what_is_kept_of_a_loop_is_forgotten_when_any_file_of_the_package_change
 
     monkeypatch.setattr(SourceFileLoader, "get_source", changed)
     assert compiled._sources() != compiled.SOURCES
+
+
+def test_a_compiled_loop_takes_nothing_from_outside_its_package():
+    """A constant is compiled in: one from elsewhere could change without the hash, and the old one would count on. So
+    those of the curves stand here again, and have to be the same."""
+    for path in Path(compiled.__file__).parent.glob("*.py"):
+        for node in ast.walk(ast.parse(path.read_text())):
+            if isinstance(node, ast.ImportFrom) and path.stem != "__init__":
+                assert node.module in ("__future__", "typing") or node.module.startswith("spinel.core.compiled"), (
+                    path.stem
+                )
+            elif isinstance(node, ast.Import) and path.stem != "__init__":
+                assert {a.name for a in node.names} <= {"math", "numpy"}, path.stem
+    assert (times.ZONE, times.ALWAYS, times.HELD) == (bands.ZONE, bands.ALWAYS, bands.HELD)
+    assert following.ELEMENTS == bands.ELEMENTS == times.ZONE + 1
 
 
 def test_signing_in_and_commands_do_without_the_compiler():

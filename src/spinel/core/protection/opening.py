@@ -30,8 +30,6 @@ if TYPE_CHECKING:
     from spinel.core.compiled.following import Found
     from spinel.core.compiled.tables import ArcTable, PlaceTable, WayTable
 
-#: Nothing counts at less than this, A, whatever its curve says.
-NOTHING_A = 1e-3
 #: From so many arcs on they are followed on all cores, in portions of so many.
 MANY, PORTION = 2000, 500
 
@@ -140,6 +138,7 @@ class Opening:
     @cached_property
     def _table(self) -> PlaceTable:
         """Of all corners, but for who stands held."""
+        from spinel.core.compiled.following import NOTHING_A
         from spinel.core.compiled.tables import PlaceTable
 
         sites, ways, bands = self.sites, self.ways, self.bands
